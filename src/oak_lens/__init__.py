@@ -1,0 +1,3 @@
+"""Oak Lens: moving film from still photographs."""
+
+__version__ = "0.1.0"

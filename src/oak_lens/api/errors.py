@@ -1,0 +1,41 @@
+"""Every error code and the HTTP status it is answered with."""
+
+from flask import Response, jsonify
+from pydantic import ValidationError
+
+from ..core.document import faults_from
+from ..core.errors import Fault, OakError
+
+STATUS = {
+    "document.depth": 422, "document.json": 422, "document.newer": 422, "document.schema": 422, "document.shape": 422,
+    "document.size": 413, "document.value": 422,
+    "edit.animated": 409, "edit.base": 409, "edit.conflict": 409, "edit.id_taken": 409, "edit.in_use": 409, "edit.json": 422,
+    "edit.no_layer": 409, "edit.no_picture": 409, "edit.no_position": 409, "edit.no_scene": 409, "edit.no_view": 409,
+    "edit.nothing": 409, "edit.shape": 422, "edit.unknown": 422, "edit.value": 422,
+    "export.empty": 409, "export.no_film": 404, "export.not_found": 404, "export.settings": 422, "export.write": 507,
+    "picture.bytes": 413, "picture.changed": 409, "picture.count": 409, "picture.damaged": 422, "picture.empty": 422,
+    "picture.format": 415, "picture.missing": 404, "picture.none": 422, "picture.pixels": 413, "picture.no_file": 422,
+    "project.deleted": 404, "project.not_found": 404,
+    "request.host": 400, "request.token": 403, "request.value": 422, "request.not_found": 404, "request.failed": 500,
+    "session.none": 401, "storage.full": 507, "version.not_found": 404,
+}
+
+
+def answer(error: OakError) -> tuple[Response, int]:
+    """The error as JSON: every fault with code, path and message."""
+    return _body(error.faults), STATUS.get(error.code, 500)
+
+
+def answer_validation(error: ValidationError) -> Response:
+    """A request that breaks its model, in the same shape as every other error."""
+    response = _body(tuple(faults_from(error, "request.value")))
+    response.status_code = STATUS["request.value"]
+    return response
+
+
+def answer_fault(code: str, message: str) -> tuple[Response, int]:
+    return _body((Fault(code, "", message),)), STATUS[code]
+
+
+def _body(faults: tuple[Fault, ...]) -> Response:
+    return jsonify({"faults": [{"code": f.code, "path": f.path, "message": f.message} for f in faults]})

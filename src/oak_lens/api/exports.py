@@ -1,0 +1,72 @@
+"""Exports: estimate, start, watch, cancel, download."""
+
+from dataclasses import asdict
+from datetime import UTC, datetime
+
+from flask import send_file
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import ValidationError
+
+from ..core.delivery import ExportSettings, estimated_bytes, file_name, segments_of
+from ..core.document import faults_from
+from ..core.errors import ExportFailed
+from ..core.evaluate import timeline_of
+from ..core.time import seconds
+from ..services.ports import ExportRecord
+from . import models as m
+from .state import services, who
+
+blueprint = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="exports")])
+
+
+def _model(record: ExportRecord) -> m.ExportModel:
+    left = None
+    if record.state == "rendering" and record.started and record.done_frames:
+        spent = (datetime.now(UTC) - record.started).total_seconds()
+        left = spent * (record.frames - record.done_frames) / record.done_frames
+    values = {k: v for k, v in asdict(record).items() if k in m.ExportModel.model_fields}
+    return m.ExportModel(**{**values, "created": record.created.isoformat(), "seconds_left": left})
+
+
+@blueprint.post("/projects/<project>/exports/estimate", responses={200: m.EstimateAnswer, 422: m.Faults})
+def estimate(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-untyped-def]
+    _, document = services().projects.read(who(), path.project)
+    try:
+        settings = ExportSettings.model_validate(body.model_dump())
+    except ValidationError as error:
+        raise ExportFailed(faults_from(error, "export.settings")) from None
+    frames = sum(s.frames for s in segments_of(timeline_of(document), settings))
+    length = frames * settings.frame_rate.frame_ticks
+    return m.EstimateAnswer(
+        frames=frames, length_seconds=seconds(length), bytes=estimated_bytes(settings, length),
+        file_name=file_name(document.title, "mp4")).model_dump(mode="json")
+
+
+@blueprint.post("/projects/<project>/exports", responses={200: m.ExportModel, 409: m.Faults, 422: m.Faults})
+def start_export(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-untyped-def]
+    _, document = services().projects.read(who(), path.project)
+    return _model(services().exports.start(who(), path.project, document, body.model_dump())).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/exports", responses={200: m.ExportList})
+def list_exports(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    services().projects.read(who(), path.project)
+    return m.ExportList(exports=[_model(r) for r in services().exports.listed(path.project)]).model_dump(mode="json")
+
+
+@blueprint.post("/exports/<export>/cancel", responses={204: None, 404: m.Faults})
+def cancel_export(path: m.ExportPath):  # type: ignore[no-untyped-def]
+    services().exports.cancel(who(), path.export)
+    return "", 204
+
+
+@blueprint.delete("/exports/<export>", responses={204: None, 404: m.Faults})
+def forget_export(path: m.ExportPath):  # type: ignore[no-untyped-def]
+    services().exports.forget(who(), path.export)
+    return "", 204
+
+
+@blueprint.get("/exports/<export>/film", responses={200: None, 404: m.Faults})
+def download_film(path: m.ExportPath):  # type: ignore[no-untyped-def]
+    film, name = services().exports.film(who(), path.export)
+    return send_file(film, mimetype="video/mp4", as_attachment=True, download_name=name, conditional=True)

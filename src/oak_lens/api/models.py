@@ -1,0 +1,293 @@
+"""Shapes of requests and answers; OpenAPI and the TypeScript client are made from them."""
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..core.document import Defaults, Document, Frame, Media, Scene
+
+Json = dict[str, Any]
+
+
+class Request(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Answer(BaseModel):
+    model_config = ConfigDict(json_schema_serialization_defaults_required=True)
+
+
+class ProjectPath(BaseModel):
+    project: str
+
+
+class PicturePath(ProjectPath):
+    media: str
+
+
+class ScenePath(ProjectPath):
+    scene: str
+
+
+class ExportPath(BaseModel):
+    export: str
+
+
+class VersionPath(ProjectPath):
+    version: str
+
+
+class FaultModel(Answer):
+    code: str
+    path: str
+    message: str
+
+
+class Faults(Answer):
+    faults: list[FaultModel]
+
+
+class SessionAnswer(Answer):
+    """`token` goes with every request that changes something, in the header X-Oak-Token."""
+
+    account: str
+    name: str
+    token: str
+
+
+class ProjectSummary(Answer):
+    """A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks."""
+
+    id: str
+    title: str
+    revision: int
+    updated: str
+    width: int
+    height: int
+    rate: str
+    scenes: int
+    pictures: int
+    length_seconds: float
+    poster_key: str
+
+
+class ProjectList(Answer):
+    projects: list[ProjectSummary]
+
+
+class NewProject(Request):
+    title: str = Field("Untitled film", min_length=1, max_length=200)
+    edits: list[Json] = []
+    copy_of: str | None = None
+
+
+class ProjectCreated(Answer):
+    id: str
+
+
+class SpanModel(Answer):
+    """Times of a scene in ticks of the film."""
+
+    scene: str
+    join_kind: str
+    join_start: int
+    hold_start: int
+    hold_end: int
+    end: int
+
+
+class TimelineModel(Answer):
+    """`length` in ticks; `frames` at the film's rate, each `frame_ticks` long."""
+
+    spans: list[SpanModel]
+    length: int
+    frames: int
+    frame_ticks: int
+
+
+class PhotoFindingModel(Answer):
+    scene: str
+    layer: str
+    fit: str
+    largest_use: float
+    sharp_zoom: float
+    soft: bool
+
+
+class SceneFindingModel(Answer):
+    scene: str
+    opening_key: str
+    closing_key: str
+    photos: list[PhotoFindingModel]
+
+
+class MediaStateModel(Answer):
+    sha256: str
+    state: Literal["waiting", "ready", "failed"]
+    message: str
+
+
+class ProjectAnswer(Answer):
+    id: str
+    revision: int
+    document: Document
+    timeline: TimelineModel
+    findings: list[SceneFindingModel]
+    undo: str | None
+    redo: str | None
+
+
+class EditRequest(Request):
+    """Edits as one step, made on revision `base`."""
+
+    base: int = Field(ge=0)
+    edits: list[Json] = Field(min_length=1, max_length=10_000)
+
+
+class EditAnswer(Answer):
+    """What changed: new values of head fields, and records by id (null: gone). Findings of the scenes that changed."""
+
+    revision: int
+    title: str | None
+    frame: Frame | None
+    defaults: Defaults | None
+    media: dict[str, Media | None]
+    scenes: dict[str, Scene | None]
+    timeline: TimelineModel
+    findings: list[SceneFindingModel]
+    undo: str | None
+    redo: str | None
+
+
+class StateAnswer(Answer):
+    """What a page asks for now and then: has anybody changed the project, how far are its pictures."""
+
+    revision: int
+    pictures: list[MediaStateModel]
+
+
+class PictureAnswer(Answer):
+    """A received file; its `record` goes into the edit `add_pictures`."""
+
+    record: Json
+
+
+class VersionModel(Answer):
+    id: str
+    name: str
+    revision: int
+    created: str
+
+
+class VersionList(Answer):
+    versions: list[VersionModel]
+
+
+class NewVersion(Request):
+    name: str = Field(min_length=1, max_length=200)
+
+
+class FrameQuery(BaseModel):
+    """`width` in pixels; `key` only tells one look from another in the browser's cache."""
+
+    width: int = Field(320, ge=16, le=1920)
+    which: Literal["opening", "closing"] = "opening"
+    key: str = ""
+
+
+class ExportRequest(Request):
+    """See core/delivery/settings.py; times in ticks of the film."""
+
+    width: int
+    height: int
+    rate: str
+    quality: str
+    start: int = Field(0, ge=0)
+    end: int | None = None
+
+
+class EstimateAnswer(Answer):
+    frames: int
+    length_seconds: float
+    bytes: int
+    file_name: str
+
+
+class ExportModel(Answer):
+    """`seconds_left` is null until it can be told."""
+
+    id: str
+    file_name: str
+    state: Literal["waiting", "rendering", "joining", "done", "failed", "cancelled"]
+    settings: Json
+    frames: int
+    done_frames: int
+    seconds_left: float | None
+    message: str
+    bytes: int
+    created: str
+
+
+class ExportList(Answer):
+    exports: list[ExportModel]
+
+
+class ParameterModel(Answer):
+    id: str
+    label: str
+    kind: str
+    default: Any
+    help: str
+    minimum: float | None
+    maximum: float | None
+    step: float | None
+    unit: str
+    scale: float
+    choices: list[tuple[str, str]]
+    when: tuple[str, str] | None
+
+
+class LookPartModel(Answer):
+    id: str
+    label: str
+    parameters: list[ParameterModel]
+
+
+class JoinModel(Answer):
+    id: str
+    label: str
+    help: str
+    instant: bool
+
+
+class EaseModel(Answer):
+    id: str
+    label: str
+    leave: tuple[float, float]
+    arrive: tuple[float, float]
+    hold: bool
+
+
+class QualityModel(Answer):
+    id: str
+    label: str
+    help: str
+
+
+class RateModel(Answer):
+    label: str
+    frames_per_second: float
+    frame_ticks: int
+
+
+class CatalogueAnswer(Answer):
+    """What there is to choose from."""
+
+    ticks_per_second: int
+    rates: list[RateModel]
+    joins: list[JoinModel]
+    eases: list[EaseModel]
+    look_parts: list[LookPartModel]
+    qualities: list[QualityModel]
+    sizes: list[tuple[str, int]]
+    edits: list[Json]

@@ -1,0 +1,156 @@
+"""Projects: list, create, open, edit, undo, versions."""
+
+from dataclasses import asdict
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from ..core.document import Document
+from ..core.errors import Fault, NotFound
+from ..core.evaluate import Timeline, timeline_of
+from ..core.time import seconds
+from ..services.ports import ProjectHead
+from ..services.projects import Edited
+from ..services.watching import poster_frame, scene_ends, scene_findings
+from . import models as m
+from .state import services, who
+
+blueprint = APIBlueprint("projects", __name__, url_prefix="/api", abp_tags=[Tag(name="projects")])
+
+CACHED_FOREVER = "private, max-age=31536000, immutable"
+
+
+def timeline_model(timeline: Timeline) -> m.TimelineModel:
+    return m.TimelineModel(
+        spans=[m.SpanModel(**asdict(s)) for s in timeline.spans], length=timeline.length, frames=timeline.frames,
+        frame_ticks=timeline.rate.frame_ticks)
+
+
+def findings_model(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[m.SceneFindingModel]:
+    return [m.SceneFindingModel(**asdict(f)) for f in scene_findings(document, timeline, scenes)]
+
+
+def image(data: bytes) -> Response:
+    """A JPEG that the browser may keep: its address names how it looks."""
+    return Response(data, mimetype="image/jpeg", headers={"Cache-Control": CACHED_FOREVER})
+
+
+def _summary(head: ProjectHead, document: Document) -> m.ProjectSummary:
+    return m.ProjectSummary(
+        id=head.id, title=head.title, revision=head.revision, updated=head.updated.isoformat(), width=document.frame.width,
+        height=document.frame.height, rate=document.frame.rate, scenes=len(document.scenes), pictures=len(document.media),
+        length_seconds=seconds(timeline_of(document).length), poster_key=str(head.revision) if document.scenes else "")
+
+
+@blueprint.get("/projects", responses={200: m.ProjectList})
+def list_projects():  # type: ignore[no-untyped-def]
+    projects = services().projects
+    summaries = [_summary(*projects.read(who(), head.id)) for head in projects.listed(who())]
+    return m.ProjectList(projects=summaries).model_dump(mode="json")
+
+
+@blueprint.post("/projects", responses={200: m.ProjectCreated, 422: m.Faults})
+def create_project(body: m.NewProject):  # type: ignore[no-untyped-def]
+    projects = services().projects
+    head = projects.copy(who(), body.copy_of) if body.copy_of else projects.create(who(), body.edits, body.title)
+    return m.ProjectCreated(id=head.id).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>", responses={200: m.ProjectAnswer, 404: m.Faults})
+def read_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    projects = services().projects
+    head, document = projects.read(who(), path.project)
+    undo, redo = projects.labels(who(), path.project)
+    timeline = timeline_of(document)
+    answer = m.ProjectAnswer.model_construct(
+        id=head.id, revision=head.revision, document=document, timeline=timeline_model(timeline),
+        findings=findings_model(document, timeline), undo=undo, redo=redo)
+    return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
+
+
+@blueprint.delete("/projects/<project>", responses={204: None, 404: m.Faults})
+def delete_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    services().projects.delete(who(), path.project)
+    return "", 204
+
+
+@blueprint.post("/projects/<project>/bring-back", responses={204: None, 404: m.Faults})
+def bring_back_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    services().projects.bring_back(who(), path.project)
+    return "", 204
+
+
+def _edited(edited: Edited) -> Response:
+    timeline = timeline_of(edited.document)
+    change = edited.change
+    everything = change.frame is not None or change.defaults is not None
+    touched = None if everything else frozenset(k for k, v in change.scenes.items() if v is not None) | _beside(timeline, change.scenes)
+    answer = m.EditAnswer.model_construct(
+        revision=edited.revision, title=change.title, frame=change.frame, defaults=change.defaults, media=change.media,
+        scenes=change.scenes, timeline=timeline_model(timeline), findings=findings_model(edited.document, timeline, touched),
+        undo=edited.undo, redo=edited.redo)
+    return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
+
+
+def _beside(timeline: Timeline, changed: dict[str, object]) -> frozenset[str]:
+    """Scenes whose time on screen a change may have altered: those before a changed one, and the ends of the film."""
+    spans = timeline.spans
+    beside = {a.scene for a, b in zip(spans, spans[1:], strict=False) if b.scene in changed}
+    return frozenset(beside | {s.scene for s in (*spans[:1], *spans[-1:])} if changed else ())
+
+
+@blueprint.post("/projects/<project>/edits", responses={200: m.EditAnswer, 409: m.Faults, 422: m.Faults})
+def edit_project(path: m.ProjectPath, body: m.EditRequest):  # type: ignore[no-untyped-def]
+    return _edited(services().projects.edit(who(), path.project, body.base, body.edits))
+
+
+@blueprint.post("/projects/<project>/undo", responses={200: m.EditAnswer, 409: m.Faults})
+def undo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    return _edited(services().projects.undo(who(), path.project))
+
+
+@blueprint.post("/projects/<project>/redo", responses={200: m.EditAnswer, 409: m.Faults})
+def redo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    return _edited(services().projects.redo(who(), path.project))
+
+
+@blueprint.get("/projects/<project>/state", responses={200: m.StateAnswer})
+def project_state(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    head, document = services().projects.read(who(), path.project)
+    states = [m.MediaStateModel(**asdict(s)) for s in services().pictures.states(document)]
+    return m.StateAnswer(revision=head.revision, pictures=states).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/versions", responses={200: m.VersionList})
+def list_versions(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    found = services().projects.versions(who(), path.project)
+    return m.VersionList(versions=[
+        m.VersionModel(id=v.id, name=v.name, revision=v.revision, created=v.created.isoformat()) for v in found
+    ]).model_dump(mode="json")
+
+
+@blueprint.post("/projects/<project>/versions", responses={200: m.VersionModel})
+def name_version(path: m.ProjectPath, body: m.NewVersion):  # type: ignore[no-untyped-def]
+    v = services().projects.name_version(who(), path.project, body.name)
+    return m.VersionModel(id=v.id, name=v.name, revision=v.revision, created=v.created.isoformat()).model_dump(mode="json")
+
+
+@blueprint.post("/projects/<project>/versions/<version>/return", responses={200: m.EditAnswer, 404: m.Faults})
+def return_to_version(path: m.VersionPath):  # type: ignore[no-untyped-def]
+    return _edited(services().projects.return_to_version(who(), path.project, path.version))
+
+
+@blueprint.get("/projects/<project>/poster", responses={200: None})
+def poster(path: m.ProjectPath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
+    _, document = services().projects.read(who(), path.project)
+    return image(services().watching.jpeg(path.project, document, poster_frame(document), query.width))
+
+
+@blueprint.get("/projects/<project>/scenes/<scene>/frame", responses={200: None, 404: m.Faults})
+def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
+    _, document = services().projects.read(who(), path.project)
+    if path.scene not in document.scenes:
+        raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
+    opening, closing = scene_ends(document, timeline_of(document), path.scene)
+    drawn = opening if query.which == "opening" else closing
+    return image(services().watching.jpeg(path.project, document, drawn, query.width))

@@ -1,0 +1,54 @@
+"""The services of one application, and who is asking."""
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import cast
+
+from flask import current_app, session
+from sqlalchemy import Engine
+
+from ..core.errors import Fault, NotFound
+from ..services.exports import Exports
+from ..services.pictures import Pictures
+from ..services.projects import Projects
+from ..services.watching import Watching
+from ..storage.database import engine_for
+from ..storage.exports import PostgresExports
+from ..storage.media import FolderMedia
+from ..storage.projects import PostgresProjects
+
+LOCAL_ACCOUNT = "local"
+
+
+class NoSession(NotFound):
+    """Nobody is signed in."""
+
+
+@dataclass(frozen=True, slots=True)
+class Services:
+    engine: Engine
+    projects: Projects
+    pictures: Pictures
+    exports: Exports
+    watching: Watching
+
+
+def services_for(database_url: str, home: Path) -> Services:
+    """All services over one database and home folder."""
+    engine = engine_for(database_url)
+    media = FolderMedia(engine, home / "media")
+    pictures = Pictures(media)
+    return Services(engine, Projects(PostgresProjects(engine)), pictures,
+                    Exports(PostgresExports(engine, home / "exports"), pictures), Watching(media))
+
+
+def services() -> Services:
+    return cast(Services, current_app.extensions["oak"])
+
+
+def who() -> str:
+    """The account of this session. Raises NoSession."""
+    account = session.get("account")
+    if not isinstance(account, str):
+        raise NoSession([Fault("session.none", "", "This browser is not signed in. Open the address that ./oak start printed.")])
+    return account

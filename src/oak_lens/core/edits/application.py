@@ -1,0 +1,55 @@
+"""Reading edits from plain data and applying them."""
+
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..document import Document, faults_from
+from ..errors import Fault, InvalidEdit
+from .catalogue import BUILTIN
+from .registry import Edit, EditSpec
+
+_SPECS: dict[str, EditSpec] = {spec.id: spec for spec in BUILTIN}
+_BY_MODEL: dict[type[Edit], EditSpec] = {spec.model: spec for spec in BUILTIN}
+
+
+def parse_edit(data: Any, path: str = "edit") -> Edit:
+    """The edit in `{"edit": name, ...parameters}`; raises InvalidEdit with every fault."""
+    if not isinstance(data, dict) or not isinstance(data.get("edit"), str):
+        raise InvalidEdit([Fault("edit.shape", path, 'An edit is an object with its name under "edit".')])
+    spec = _SPECS.get(data["edit"])
+    if spec is None:
+        raise InvalidEdit([Fault("edit.unknown", path, f"There is no edit called {data['edit']!r}; known are {', '.join(sorted(_SPECS))}.")])
+    try:
+        return spec.model.model_validate({k: v for k, v in data.items() if k != "edit"})
+    except ValidationError as error:
+        raise InvalidEdit(faults_from(error, "edit.value", path)) from None
+
+
+def parse_edits(data: Any) -> list[Edit]:
+    """A list of edits; raises InvalidEdit."""
+    if not isinstance(data, list) or not data:
+        raise InvalidEdit([Fault("edit.shape", "edits", "Edits are a list with at least one edit.")])
+    return [parse_edit(entry, f"edits.{i}") for i, entry in enumerate(data)]
+
+
+def apply_edit(document: Document, edit: Edit) -> Document:
+    """A new document; the given one is unchanged. Raises InvalidEdit."""
+    return _BY_MODEL[type(edit)].apply(document, edit)
+
+
+def apply_edits(document: Document, edits: list[Edit]) -> Document:
+    """All edits in order, as one step: all or none."""
+    for edit in edits:
+        document = apply_edit(document, edit)
+    return document
+
+
+def label_of(edits: list[Edit]) -> str:
+    """What undo calls these edits."""
+    return _BY_MODEL[type(edits[0])].label
+
+
+def edit_schema() -> list[dict[str, Any]]:
+    """Name, label and JSON Schema of every edit."""
+    return [{"edit": s.id, "label": s.label, "parameters": s.model.model_json_schema()} for s in BUILTIN]

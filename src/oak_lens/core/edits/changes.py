@@ -1,0 +1,68 @@
+"""What differs between two documents, as data that can be stored, sent and applied."""
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..document import Defaults, Document, Frame, Media, Scene
+
+HEAD_FIELDS = ("title", "frame", "defaults")
+
+
+class Change(BaseModel):
+    """New values of the parts that changed; None under an id means the record goes."""
+
+    model_config = ConfigDict(frozen=True)
+
+    title: str | None = None
+    frame: Frame | None = None
+    defaults: Defaults | None = None
+    media: dict[str, Media | None] = Field(default_factory=dict)
+    scenes: dict[str, Scene | None] = Field(default_factory=dict)
+
+    def applied_to(self, document: Document) -> Document:
+        """The document with this change made."""
+        update: dict[str, Any] = {name: value for name in HEAD_FIELDS if (value := getattr(self, name)) is not None}
+        for name in ("media", "scenes"):
+            changed = getattr(self, name)
+            if changed:
+                kept = {**getattr(document, name), **changed}
+                update[name] = {k: v for k, v in kept.items() if v is not None}
+        return document.model_copy(update=update)
+
+    @property
+    def is_empty(self) -> bool:
+        return not self.media and not self.scenes and all(getattr(self, n) is None for n in HEAD_FIELDS)
+
+
+def difference(before: Document, after: Document) -> Change:
+    """The change from `before` to `after`.
+
+    Edits share every record they do not touch, so records are compared by identity first: the cost follows the size of the
+    change, not of the document.
+    """
+    def records(name: str) -> dict[str, Any]:
+        old, new = getattr(before, name), getattr(after, name)
+        if old is new:
+            return {}
+        changed = {k: v for k, v in new.items() if old.get(k) is not v and old.get(k) != v}
+        return {**changed, **{k: None for k in old.keys() - new.keys()}}
+
+    heads = {
+        name: value for name in HEAD_FIELDS
+        if (value := getattr(after, name)) is not getattr(before, name) and value != getattr(before, name)
+    }
+    return Change.model_construct(
+        **{"title": None, "frame": None, "defaults": None, **heads}, media=records("media"), scenes=records("scenes"),
+    )
+
+
+def parse_change(data: dict[str, Any]) -> Change:
+    """A change from plain data."""
+    return Change.model_validate(data)
+
+
+def changed_parts(change: Change) -> frozenset[str]:
+    """Names of the parts a change touches, such as `frame` or `scenes.a1`."""
+    parts = {name for name in HEAD_FIELDS if getattr(change, name) is not None}
+    return frozenset(parts | {f"media.{k}" for k in change.media} | {f"scenes.{k}" for k in change.scenes})

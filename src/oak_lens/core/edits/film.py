@@ -1,0 +1,57 @@
+"""Edits of the film as a whole: title, frame, defaults."""
+
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from ..document import Document, FitChoice
+from ..document.models import HoldTicks
+from .registry import Edit, EditSpec, merged
+
+
+class SetTitle(Edit):
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+def set_title(document: Document, edit: SetTitle) -> Document:
+    return document.model_copy(update={"title": edit.title.strip() or document.title})
+
+
+class SetFrame(Edit):
+    """What is not given stays."""
+
+    width: int | None = None
+    height: int | None = None
+    rate: str | None = None
+
+
+def set_frame(document: Document, edit: SetFrame) -> Document:
+    return document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")})
+
+
+class SetDefaults(Edit):
+    """Project defaults; what is not given stays. Looks and join may be partial."""
+
+    hold: HoldTicks | None = None
+    fit: FitChoice | None = None
+    join: dict[str, Any] | None = None
+    mount: dict[str, Any] | None = None
+    shadow: dict[str, Any] | None = None
+    backdrop: dict[str, Any] | None = None
+
+
+def set_defaults(document: Document, edit: SetDefaults) -> Document:
+    defaults = document.defaults
+    update: dict[str, Any] = edit.model_dump(exclude_none=True, include={"hold", "fit"})
+    for part in ("join", "mount", "shadow", "backdrop"):
+        partial = getattr(edit, part)
+        if partial is not None:
+            update[part] = merged(getattr(defaults, part), partial, f"defaults.{part}")
+    return document.model_copy(update={"defaults": defaults.model_copy(update=update)})
+
+
+FILM_EDITS = (
+    EditSpec("set_title", "Rename the project", SetTitle, set_title),
+    EditSpec("set_frame", "Change the frame", SetFrame, set_frame),
+    EditSpec("set_defaults", "Change project defaults", SetDefaults, set_defaults),
+)

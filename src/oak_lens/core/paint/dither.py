@@ -1,0 +1,26 @@
+"""Blue noise: an ordering of a tile's pixels whose every prefix is evenly spread."""
+
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+TILE = 64
+
+
+@cache
+def blue_noise() -> NDArray[np.float32]:
+    """(64, 64) float32 in (0, 1), tiling without a seam.
+
+    Void filling with a toroidal Gaussian (after Ulichney, "The void-and-cluster method for dither array generation", 1993).
+    """
+    axis = np.minimum(np.arange(TILE), TILE - np.arange(TILE)).astype(np.float64)
+    spread = np.exp(-(axis[:, None] ** 2 + axis[None, :] ** 2) / (2 * 1.9**2))
+    energy = np.random.default_rng(7).random((TILE, TILE)) * 1e-6
+    rank = np.empty((TILE, TILE))
+    for i in range(TILE * TILE):
+        y, x = divmod(int(np.argmin(energy)), TILE)
+        rank[y, x] = i
+        energy += np.roll(spread, (y, x), (0, 1))
+        energy[y, x] = np.inf
+    return ((rank + 0.5) / (TILE * TILE)).astype(np.float32)

@@ -1,0 +1,109 @@
+"""Inner loops over pixels, compiled; they release the interpreter lock.
+
+All pictures are (h, w, 4) uint8 premultiplied sRGB in contiguous rows.
+"""
+
+from collections.abc import Callable
+from typing import Any, TypeVar, cast
+
+import numba
+import numpy as np
+
+F = TypeVar("F", bound=Callable[..., Any])
+
+
+def compiled(function: F) -> F:
+    """The function compiled for the machine, cached on disk, without the interpreter lock."""
+    return cast(F, numba.njit(function, nogil=True, cache=True, error_model="numpy", boundscheck=False))
+
+
+@compiled
+def over(target: Any, source: Any, opacity: int) -> None:
+    """`source` over `target` in place; opacity 0..255. Porter-Duff source-over, W3C Compositing Level 1, 5.1."""
+    height, width = target.shape[0], target.shape[1]
+    for y in range(height):
+        to, of = target[y], source[y]
+        for x in range(width):
+            alpha = np.uint32(of[x, 3])
+            if alpha == 0:
+                continue
+            if alpha == 255 and opacity == 255:
+                to[x, 0], to[x, 1], to[x, 2], to[x, 3] = of[x, 0], of[x, 1], of[x, 2], np.uint8(255)
+                continue
+            scale = np.uint32(opacity)
+            keep = np.uint32(255 * 255) - alpha * scale
+            for c in range(4):
+                value = np.uint32(of[x, c]) * scale * np.uint32(255) + np.uint32(to[x, c]) * keep
+                to[x, c] = np.uint8((value + np.uint32(32512)) // np.uint32(65025))
+
+
+@compiled
+def copy_opaque(target: Any, source: Any) -> None:
+    """`target` = `source`, made opaque."""
+    for y in range(target.shape[0]):
+        for x in range(target.shape[1]):
+            for c in range(3):
+                target[y, x, c] = source[y, x, c]
+            target[y, x, 3] = np.uint8(255)
+
+
+@compiled
+def shade(target: Any, coverage: Any, red: float, green: float, blue: float, opacity: float, noise: Any, left: int, top: int) -> None:
+    """A colour (0..255) over `target` where `coverage` (h, w) float32 0..1 says, dithered by `noise` (64, 64) 0..1."""
+    for y in range(target.shape[0]):
+        for x in range(target.shape[1]):
+            alpha = coverage[y, x] * np.float32(opacity)
+            if alpha <= np.float32(0.0005):
+                continue
+            dither = noise[(y + top) & 63, (x + left) & 63]
+            keep = np.float32(1.0) - alpha
+            target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + np.float32(red) * alpha + dither)
+            target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + np.float32(green) * alpha + dither)
+            target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + np.float32(blue) * alpha + dither)
+            target[y, x, 3] = np.uint8(np.float32(target[y, x, 3]) * keep + np.float32(255.0) * alpha + dither)
+
+
+@compiled
+def quantise(target: Any, colour: Any, noise: Any) -> None:
+    """`colour` (h, w, 3) float32 0..255 into opaque `target`, dithered by `noise` (64, 64) 0..1."""
+    for y in range(target.shape[0]):
+        for x in range(target.shape[1]):
+            dither = noise[y & 63, x & 63]
+            for c in range(3):
+                target[y, x, c] = np.uint8(min(np.float32(255.0), max(np.float32(0.0), colour[y, x, c] + dither)))
+            target[y, x, 3] = np.uint8(255)
+
+
+@compiled
+def mix(target: Any, above: Any, amount: int) -> None:
+    """`target` = mix of `target` and `above`; amount 0..65536 is above's share."""
+    first, second = target.reshape(-1), above.reshape(-1)
+    keep = np.uint32(65536 - amount)
+    add = np.uint32(amount)
+    for i in range(first.shape[0]):
+        first[i] = np.uint8((np.uint32(first[i]) * keep + np.uint32(second[i]) * add + np.uint32(32768)) >> np.uint32(16))
+
+
+@compiled
+def rgba_to_yuv420(rgba: Any, luma: Any, blue: Any, red: Any) -> None:
+    """BT.709 limited range (ITU-R BT.709-6, 3.5), chroma sited left as H.264 expects by default.
+
+    rgba (h, w, 4); luma (h, w); blue, red (h/2, w/2); all uint8; h and w even. 16-bit fixed point, rounded.
+    """
+    height, width = luma.shape
+    for y in range(0, height, 2):
+        for row in range(y, y + 2):
+            for x in range(width):
+                r, g, b = np.int32(rgba[row, x, 0]), np.int32(rgba[row, x, 1]), np.int32(rgba[row, x, 2])
+                luma[row, x] = np.uint8((np.int32(11966) * r + np.int32(40254) * g + np.int32(4064) * b + np.int32(1081344)) >> 16)
+        for i in range(width // 2):
+            x = 2 * i
+            before = x - 1 if x > 0 else 0
+            r = g = b = np.int32(0)
+            for row in range(y, y + 2):
+                r += np.int32(rgba[row, before, 0]) + 2 * np.int32(rgba[row, x, 0]) + np.int32(rgba[row, x + 1, 0])
+                g += np.int32(rgba[row, before, 1]) + 2 * np.int32(rgba[row, x, 1]) + np.int32(rgba[row, x + 1, 1])
+                b += np.int32(rgba[row, before, 2]) + 2 * np.int32(rgba[row, x, 2]) + np.int32(rgba[row, x + 1, 2])
+            # Sums are of weight 8, so 16 + 3 bits of fraction; 128.5 rounds.
+            blue[y // 2, i] = np.uint8((np.int32(-6596) * r + np.int32(-22189) * g + np.int32(28785) * b + np.int32(67371008)) >> 19)
+            red[y // 2, i] = np.uint8((np.int32(28785) * r + np.int32(-26145) * g + np.int32(-2640) * b + np.int32(67371008)) >> 19)

@@ -1,0 +1,28 @@
+"""A plane in space seen by the camera: a homography."""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from .transforms import Matrix3, Matrix4
+
+
+def plane_homography(frame_from_plane: Matrix4) -> Matrix3:
+    """(3, 3) homography of the plane's own z = 0, from its full (4, 4) matrix: the columns x, y and 1."""
+    return np.ascontiguousarray(frame_from_plane[np.ix_((0, 1, 3), (0, 1, 3))])
+
+
+def map_points(matrix: Matrix3, points: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Points (n, 2) through a homography (3, 3); (n, 2).
+
+    A point on or behind the camera's plane maps to infinity.
+    """
+    homogeneous = points @ matrix[:, :2].T + matrix[:, 2]
+    w = homogeneous[:, 2:3]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(w > 1e-9, homogeneous[:, :2] / w, np.inf)
+
+
+def rectangle_corners(width: float, height: float) -> NDArray[np.float64]:
+    """Corners (4, 2) of a centred rectangle: top left, top right, bottom right, bottom left."""
+    x, y = width / 2.0, height / 2.0
+    return np.array(((-x, -y), (x, -y), (x, y), (-x, y)))

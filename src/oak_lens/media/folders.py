@@ -1,0 +1,53 @@
+"""Documents with their pictures beside them, as files."""
+
+import hashlib
+import os
+from pathlib import Path
+
+from ..core.document import Document
+from ..core.errors import Fault, InvalidPicture, MissingPicture
+from .pictures import picture_facts
+from .pyramids import PictureFile, Pyramids
+
+ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".heic", ".heif", ".avif")
+
+
+def file_sha256(path: Path) -> str:
+    """Hex digest of a file's bytes."""
+    with path.open("rb") as stream:
+        return hashlib.file_digest(stream, "sha256").hexdigest()
+
+
+def picture_record(path: Path, media_id: str, file: str, name: str | None = None) -> dict[str, object]:
+    """Parameters of `add_pictures` for one file. Raises InvalidPicture."""
+    facts = picture_facts(path)
+    return {
+        "id": media_id, "name": name or path.stem, "file": file, "sha256": file_sha256(path), "width": facts.width,
+        "height": facts.height, "captured": facts.captured, "description": facts.description,
+    }
+
+
+def pictures_in(folder: Path, beside: Path) -> tuple[list[dict[str, object]], list[Fault]]:
+    """Records of all pictures of a folder by name, and a fault for each that cannot be used. Files relative to `beside`."""
+    records, faults = [], []
+    paths = sorted((p for p in folder.iterdir() if p.suffix.lower() in ENDINGS and p.is_file()), key=lambda p: p.name.casefold())
+    for number, path in enumerate(paths, start=1):
+        try:
+            records.append(picture_record(path, f"p{number}", os.path.relpath(path, beside)))
+        except InvalidPicture as error:
+            faults.extend(Fault(f.code, path.name, f.message) for f in error.faults)
+    return records, faults
+
+
+def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) -> Pyramids:
+    """The document's pictures, found relative to `folder`. Raises MissingPicture listing every one that is not there."""
+    files, faults = {}, []
+    for media_id, media in document.media.items():
+        path = folder / media.file
+        if path.is_file():
+            files[media_id] = PictureFile(path, media.sha256, media.width, media.height)
+        else:
+            faults.append(Fault("picture.missing", f"media.{media_id}", f"The picture file {media.file} is not beside the document."))
+    if faults:
+        raise MissingPicture(faults)
+    return Pyramids(files, kept)

@@ -1,0 +1,213 @@
+"""Reading a picture file: checked, oriented, colour-managed to sRGB."""
+
+import io
+import re
+import threading
+from dataclasses import dataclass
+from pathlib import Path
+from typing import BinaryIO
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
+from pillow_heif import register_heif_opener
+
+from ..core.errors import Fault, InvalidPicture
+
+register_heif_opener()
+
+FORMATS = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "HEIF", "AVIF")
+LARGEST_BYTES = 300 << 20
+LARGEST_PIXELS = 200_000_000
+LONGEST_SIDE_PX = 30_000
+
+Image.MAX_IMAGE_PIXELS = None  # Our own limit is checked before any pixel is decoded, with a sentence.
+
+_srgb_lock = threading.local()
+
+
+@dataclass(frozen=True, slots=True)
+class PictureFacts:
+    """What a file says of its picture. Size in pixels as displayed; `captured` ISO 8601 without zone."""
+
+    format: str
+    width: int
+    height: int
+    captured: str | None
+    description: str
+
+
+def picture_facts(path: Path) -> PictureFacts:
+    """Facts of a file, after a check that it is a picture of a known format within the limits; decodes no pixels.
+
+    Raises InvalidPicture with a sentence that says what is wrong.
+    """
+    size = path.stat().st_size
+    if size == 0:
+        raise InvalidPicture([Fault("picture.empty", "", "The file is empty.")])
+    if size > LARGEST_BYTES:
+        raise InvalidPicture([Fault("picture.bytes", "", f"The file is larger than {LARGEST_BYTES >> 20} MB.")])
+    with path.open("rb") as stream, _opened(stream) as image:
+        width, height = image.size
+        exif = _exif(image)
+        if exif.get(ExifTags.Base.Orientation, 1) in (5, 6, 7, 8):
+            width, height = height, width
+        return PictureFacts(image.format or "", width, height, _captured(exif), _description(exif))
+
+
+def read_picture(path: Path) -> NDArray[np.uint8]:
+    """(h, w, 4) uint8 premultiplied sRGB, upright. Raises InvalidPicture, also for a truncated file."""
+    with path.open("rb") as stream, _opened(stream) as image:
+        return _array(_decoded(image))
+
+
+def write_thumbnail(path: Path, target: Path, longest_px: int = 480) -> None:
+    """A JPEG at most `longest_px` on a side, transparency on paper; published whole. Raises InvalidPicture."""
+    with path.open("rb") as stream, _opened(stream) as image:
+        image.draft("RGB", (longest_px * 2, longest_px * 2))
+        picture = _decoded(image, reduce_to=longest_px * 2)
+        picture.thumbnail((longest_px, longest_px), Image.Resampling.LANCZOS, reducing_gap=3.0)
+        if picture.mode == "RGBA":
+            paper = Image.new("RGB", picture.size, (232, 225, 211))
+            paper.paste(picture, mask=picture.getchannel("A"))
+            picture = paper
+        target.parent.mkdir(parents=True, exist_ok=True)
+        part = target.with_suffix(f".{threading.get_ident()}.part")
+        picture.save(part, "JPEG", quality=86)
+        part.replace(target)
+
+
+def _opened(stream: BinaryIO) -> Image.Image:
+    try:
+        image = Image.open(stream, formats=FORMATS)
+    except UnidentifiedImageError:
+        raise InvalidPicture([Fault("picture.format", "", "This is not a picture we can read. JPEG, PNG, WebP, TIFF, HEIC and AVIF are welcome.")]) from None
+    except Exception as error:  # Codecs raise anything on hostile headers.
+        raise InvalidPicture([Fault("picture.damaged", "", f"The file is damaged: its header cannot be read ({_brief(error)}).")]) from None
+    width, height = image.size
+    if width * height > LARGEST_PIXELS or max(width, height) > LONGEST_SIDE_PX:
+        raise InvalidPicture([Fault("picture.pixels", "", f"The picture is {width} x {height} pixels; at most {LARGEST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE_PX} on a side can be used. Reduce it first.")])
+    if min(width, height) < 1:
+        raise InvalidPicture([Fault("picture.empty", "", "The picture has no pixels.")])
+    return image
+
+
+def _decoded(image: Image.Image, reduce_to: int | None = None) -> Image.Image:
+    """RGB or RGBA (not premultiplied) sRGB, upright."""
+    try:
+        image.load()
+        orientation = _exif(image).get(ExifTags.Base.Orientation, 1)
+        profile = image.info.get("icc_profile")
+        if reduce_to and max(image.size) > 2 * reduce_to:
+            image = image.reduce(max(image.size) // reduce_to) if image.mode in ("RGB", "L", "RGBA") else image
+        picture = _plain(image)
+        if profile:
+            picture = _to_srgb(picture, profile)
+        picture = _as_rgb(picture)
+        turn = _TRANSPOSE.get(orientation)
+        return picture.transpose(turn) if turn is not None else picture
+    except InvalidPicture:
+        raise
+    except Exception as error:  # Codecs raise anything on hostile data.
+        raise InvalidPicture([Fault("picture.damaged", "", f"The file is damaged or cut off: its pixels cannot be read ({_brief(error)}).")]) from None
+
+
+_TRANSPOSE = {
+    2: Image.Transpose.FLIP_LEFT_RIGHT, 3: Image.Transpose.ROTATE_180, 4: Image.Transpose.FLIP_TOP_BOTTOM,
+    5: Image.Transpose.TRANSPOSE, 6: Image.Transpose.ROTATE_270, 7: Image.Transpose.TRANSVERSE, 8: Image.Transpose.ROTATE_90,
+}
+
+
+def _plain(image: Image.Image) -> Image.Image:
+    """8 bits a channel, without a palette; transparency kept."""
+    if image.mode in ("I;16", "I;16B", "I;16L", "I", "F"):
+        values = np.asarray(image).astype(np.float64)
+        if image.mode == "F":
+            values = values * (255.0 if values.max(initial=0.0) <= 1.0 else 1.0)
+        else:
+            values = values / 257.0
+        return Image.fromarray(np.clip(np.rint(values), 0, 255).astype(np.uint8))
+    if image.mode == "P":
+        return image.convert("RGBA" if "transparency" in image.info else "RGB")
+    if image.mode == "1":
+        return image.convert("L")
+    if image.mode in ("RGB", "L") and "transparency" in image.info:
+        return image.convert("RGBA")
+    if image.mode in ("PA", "La", "RGBa"):
+        return image.convert("RGBA")
+    return image
+
+
+def _to_srgb(picture: Image.Image, profile: bytes) -> Image.Image:
+    """Colours of an embedded profile as sRGB (relative colorimetric); a broken or unfitting profile is passed over."""
+    alpha = picture.getchannel("A") if picture.mode in ("RGBA", "LA") else None
+    colours = picture.convert("RGB") if picture.mode == "RGBA" else picture.convert("L") if picture.mode == "LA" else picture
+    try:
+        source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        if not hasattr(_srgb_lock, "profile"):
+            _srgb_lock.profile = ImageCms.createProfile("sRGB")
+        transform = ImageCms.buildTransform(
+            source, _srgb_lock.profile, colours.mode, "L" if colours.mode == "L" else "RGB",
+            renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC, flags=ImageCms.Flags.BLACKPOINTCOMPENSATION)
+        if colours.mode == "RGB" and _changes_nothing(transform):
+            return picture
+        converted = ImageCms.applyTransform(colours, transform)
+    except (ImageCms.PyCMSError, ValueError, OSError):
+        return picture
+    if converted is None:
+        return picture
+    if alpha is not None:
+        converted = converted.convert("RGB")
+        converted.putalpha(alpha)
+    return converted
+
+
+def _changes_nothing(transform: ImageCms.ImageCmsTransform) -> bool:
+    """Whether a transform leaves a lattice of colours where they are: most profiles are sRGB by another name."""
+    steps = np.arange(0, 256, 17, dtype=np.uint8)
+    lattice = np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1).reshape(64, 64, 3)
+    result = ImageCms.applyTransform(Image.fromarray(lattice), transform)
+    return result is not None and int(np.abs(np.asarray(result).astype(int) - lattice).max()) <= 1
+
+
+def _as_rgb(picture: Image.Image) -> Image.Image:
+    if picture.mode in ("RGB", "RGBA"):
+        return picture
+    return picture.convert("RGBA" if picture.mode == "LA" else "RGB")
+
+
+def _array(picture: Image.Image) -> NDArray[np.uint8]:
+    if picture.mode == "RGB":
+        return np.asarray(picture.convert("RGBA"))
+    return np.asarray(picture.convert("RGBa")) if picture.mode == "RGBA" else np.asarray(picture)
+
+
+def _exif(image: Image.Image) -> Image.Exif:
+    try:
+        return image.getexif()
+    except Exception:  # A broken tag block costs the tags, not the picture.
+        return Image.Exif()
+
+
+def _captured(exif: Image.Exif) -> str | None:
+    try:
+        value = exif.get_ifd(ExifTags.IFD.Exif).get(ExifTags.Base.DateTimeOriginal) or exif.get(ExifTags.Base.DateTime)
+    except Exception:
+        return None
+    match = re.match(r"^(\d{4})[:-](\d{2})[:-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})", str(value or ""))
+    if not match or match.group(2) == "00":
+        return None
+    year, month, day, hour, minute, second = match.groups()
+    return f"{year}-{month}-{day}T{hour}:{minute}:{second}"
+
+
+def _description(exif: Image.Exif) -> str:
+    value = exif.get(ExifTags.Base.ImageDescription)
+    return str(value).replace("\x00", "").strip()[:2000] if value else ""
+
+
+def _brief(error: Exception) -> str:
+    return (str(error) or type(error).__name__).split("\n")[0][:120]
+
+
+__all__ = ["FORMATS", "LARGEST_BYTES", "LARGEST_PIXELS", "PictureFacts", "picture_facts", "read_picture", "write_thumbnail"]

@@ -1,0 +1,1 @@
+"""Use cases over ports: what people do with projects, pictures and exports. Ownership is checked here."""

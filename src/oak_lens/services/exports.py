@@ -1,0 +1,119 @@
+"""Exports: asked for, rendered by workers segment by segment, joined, cancelled."""
+
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..core.delivery import ExportSettings, Segment, file_name, segment_key, segments_of
+from ..core.document import Document, faults_from
+from ..core.errors import ExportFailed, Fault, NotFound, OakError
+from ..core.evaluate import timeline_of
+from ..core.paint import Painter
+from ..media.films import join_segments
+from ..media.rendering import render_segment
+from .pictures import Pictures
+from .ports import ExportRecord, ExportStore
+
+CHECK_EVERY_FRAMES = 5
+
+
+class Cancelled(Exception):
+    """The export was cancelled while a segment was being rendered."""
+
+
+class Exports:
+    """What people and workers do with exports."""
+
+    def __init__(self, store: ExportStore, pictures: Pictures):
+        self._store, self._pictures = store, pictures
+
+    def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
+        """Queue an export of the document as it is now. Raises ExportFailed."""
+        try:
+            parsed = ExportSettings.model_validate(settings)
+        except ValidationError as error:
+            raise ExportFailed(faults_from(error, "export.settings")) from None
+        timeline = timeline_of(document)
+        segments = segments_of(timeline, parsed)
+        if not segments:
+            raise ExportFailed([Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")])
+        keyed = [(s.first, s.last, segment_key(document, timeline, s, parsed)) for s in segments]
+        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, "mp4"), keyed)
+
+    def listed(self, project: str) -> list[ExportRecord]:
+        return self._store.listed(project)
+
+    def read(self, who: str, export: str) -> ExportRecord:
+        record = self._store.read(export)
+        if record.owner != who:
+            raise NotFound([Fault("export.not_found", "", "There is no such export.")])
+        return record
+
+    def cancel(self, who: str, export: str) -> None:
+        if self.read(who, export).state in ("waiting", "rendering", "joining"):
+            self._store.set_state(export, "cancelled")
+
+    def forget(self, who: str, export: str) -> None:
+        """Take an export that is over off the list, with its film."""
+        self.cancel(who, export)
+        self._store.film_path(export).unlink(missing_ok=True)
+        self._store.forget(export)
+
+    def film(self, who: str, export: str) -> tuple[Path, str]:
+        """(path, file name) of a finished film. Raises NotFound."""
+        record = self.read(who, export)
+        path = self._store.film_path(export)
+        if record.state != "done" or not path.is_file():
+            raise NotFound([Fault("export.no_film", "", "This export has no film to download.")])
+        return path, record.file_name
+
+    def render(self, export: str, index: int, painters: dict[str, Painter]) -> None:
+        """A worker's part: one segment. Doing it twice has one effect. `painters` keeps this worker's painter of each export."""
+        if not self._store.begin(export):
+            return
+        first, last, key = self._store.segments(export)[index]
+        target = self._store.segment_path(key)
+
+        def on_frame(done: int) -> None:
+            if done % CHECK_EVERY_FRAMES == 0 or done == last - first:
+                if self._store.is_over(export):
+                    raise Cancelled
+                self._store.progress(export, index, done)
+
+        try:
+            if not target.exists():
+                document = self._store.document(export)
+                settings = ExportSettings.model_validate(self._store.read(export).settings)
+                painter = painters.get(export)
+                if painter is None:
+                    painters.clear()
+                    painter = painters[export] = Painter(self._pictures.source(document))
+                render_segment(document, timeline_of(document), Segment(index, first, last), settings, painter, target, on_frame)
+            self._store.finish_segment(export, index)
+        except Cancelled:
+            return
+        except (OakError, OSError, MemoryError) as error:
+            self._store.set_state(export, "failed", _sentence(error))
+
+    def join(self, export: str) -> None:
+        """A worker's part: the film of its segments."""
+        record = self._store.read(export)
+        if record.state in ("done", "cancelled", "failed"):
+            return
+        segments = self._store.segments(export)
+        parts = [(self._store.segment_path(key), last - first) for first, last, key in segments]
+        target = self._store.film_path(export)
+        try:
+            document = self._store.document(export)
+            join_segments(parts, target, ExportSettings.model_validate(record.settings), document.title)
+        except (OakError, OSError) as error:
+            self._store.set_state(export, "failed", _sentence(error))
+            return
+        self._store.set_state(export, "done", size=target.stat().st_size)
+
+
+def _sentence(error: Exception) -> str:
+    if isinstance(error, OakError):
+        return error.faults[0].message
+    return f"The export stopped: {error}. What is rendered is kept; start it again."

@@ -1,0 +1,190 @@
+"""What the services need from storage; implemented in `storage`."""
+
+from collections.abc import Sequence
+from contextlib import AbstractContextManager
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any, BinaryIO, Protocol
+
+from ..core.document import Document
+from ..core.edits import Change
+
+
+@dataclass(frozen=True, slots=True)
+class ProjectHead:
+    """A project as it stands in a list."""
+
+    id: str
+    owner: str
+    title: str
+    revision: int
+    created: datetime
+    updated: datetime
+    deleted: datetime | None
+
+
+@dataclass(frozen=True, slots=True)
+class EditEntry:
+    """One step of a project's history. `forward` makes it, `inverse` takes it back."""
+
+    label: str
+    forward: Change
+    inverse: Change
+
+
+@dataclass(frozen=True, slots=True)
+class VersionHead:
+    """A named version."""
+
+    id: str
+    name: str
+    revision: int
+    created: datetime
+
+
+class OpenProject(Protocol):
+    """A project held for one transaction: nobody else changes it meanwhile."""
+
+    head: ProjectHead
+    document: Document
+
+    def record(self, entry: EditEntry, author: str, document: Document) -> int:
+        """Store a new step; what was undone before is forgotten. Gives the new revision."""
+        ...
+
+    def parts_changed_since(self, revision: int) -> frozenset[str] | None:
+        """Names of the parts changed after a revision; None if the history does not reach back so far."""
+        ...
+
+    def undoable(self) -> tuple[int, EditEntry] | None: ...
+
+    def redoable(self) -> tuple[int, EditEntry] | None: ...
+
+    def step(self, sequence: int, undone: bool, change: Change, document: Document) -> int:
+        """Mark a step undone or done again and store the document. Gives the new revision."""
+        ...
+
+    def labels(self) -> tuple[str | None, str | None]:
+        """What undo and redo would do."""
+        ...
+
+    def add_version(self, name: str) -> VersionHead: ...
+
+    def versions(self) -> list[VersionHead]: ...
+
+    def version_document(self, version: str) -> Document: ...
+
+    def set_deleted(self, deleted: bool) -> None: ...
+
+
+class ProjectStore(Protocol):
+    def heads(self, owner: str) -> list[ProjectHead]:
+        """Projects not deleted, last changed first."""
+        ...
+
+    def create(self, owner: str, document: Document) -> ProjectHead: ...
+
+    def read(self, project: str) -> tuple[ProjectHead, Document]:
+        """Raises NotFound."""
+        ...
+
+    def hold(self, project: str) -> AbstractContextManager[OpenProject]:
+        """Raises NotFound."""
+        ...
+
+
+@dataclass(frozen=True, slots=True)
+class MediaState:
+    """How far a picture's preparation is: `waiting`, `ready` or `failed` (with a message)."""
+
+    sha256: str
+    state: str
+    message: str
+
+
+class MediaStore(Protocol):
+    """Original files by content, and what is made of them."""
+
+    @property
+    def pyramids(self) -> Path: ...
+
+    def receive(self, stream: BinaryIO, limit: int) -> Path:
+        """A temporary file with the stream's bytes. Raises LimitReached over `limit`."""
+        ...
+
+    def keep(self, received: Path, sha256: str) -> Path:
+        """Moves a received file to its place, durably."""
+        ...
+
+    def original(self, sha256: str) -> Path: ...
+
+    def thumbnail(self, sha256: str) -> Path: ...
+
+    def state_of(self, hashes: Sequence[str]) -> list[MediaState]: ...
+
+    def request_preparation(self, sha256: str) -> None:
+        """Have a worker prepare the picture, unless it is prepared or waiting."""
+        ...
+
+    def set_state(self, sha256: str, state: str, message: str = "") -> None: ...
+
+
+@dataclass(frozen=True, slots=True)
+class ExportRecord:
+    """An export. Frames are counted at the export's rate; times are of the server's clock."""
+
+    id: str
+    project: str
+    owner: str
+    file_name: str
+    state: str
+    settings: dict[str, Any]
+    frames: int
+    done_frames: int
+    message: str
+    bytes: int
+    created: datetime
+    started: datetime | None
+    finished: datetime | None
+
+
+class ExportStore(Protocol):
+    """Exports and their segments; `state` is waiting, rendering, joining, done, failed or cancelled."""
+
+    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str,
+               segments: Sequence[tuple[int, int, str]]) -> ExportRecord:
+        """Stores an export with `(first frame, last frame, key)` of each segment, and asks workers to render them."""
+        ...
+
+    def listed(self, project: str) -> list[ExportRecord]: ...
+
+    def read(self, export: str) -> ExportRecord:
+        """Raises NotFound."""
+        ...
+
+    def document(self, export: str) -> Document: ...
+
+    def segments(self, export: str) -> list[tuple[int, int, str]]: ...
+
+    def segment_path(self, key: str) -> Path: ...
+
+    def film_path(self, export: str) -> Path: ...
+
+    def begin(self, export: str) -> bool:
+        """Marks it rendering; False if it is over (cancelled or failed)."""
+        ...
+
+    def is_over(self, export: str) -> bool: ...
+
+    def progress(self, export: str, index: int, frames: int) -> None:
+        """Frames of segment `index` done so far."""
+        ...
+
+    def finish_segment(self, export: str, index: int) -> None:
+        """Once, with its effect: the last one asks a worker to join them."""
+        ...
+
+    def set_state(self, export: str, state: str, message: str = "", size: int = 0) -> None: ...
+
+    def forget(self, export: str) -> None: ...

@@ -1,0 +1,125 @@
+"""Watching: frames for the interface, painted by the same painter as the export."""
+
+import hashlib
+import threading
+from collections import OrderedDict
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from ..core.document import Document
+from ..core.draw import DrawList, Picturing
+from ..core.evaluate import (
+    PhotoFinding,
+    Timeline,
+    film_at,
+    photo_findings,
+    scene_at,
+    scene_geometry,
+    timeline_of,
+    view_geometry,
+)
+from ..core.paint import ByteCache, Painter
+from ..media.jpegs import jpeg
+from ..media.pyramids import Pyramids
+from .pictures import DocumentFiles
+from .ports import MediaStore
+
+PAINTERS = 3
+CACHE_BYTES = 160 << 20
+
+
+@dataclass(frozen=True, slots=True)
+class SceneFinding:
+    """What the run sheet shows of a scene. The keys name how its opening and closing frame look."""
+
+    scene: str
+    opening_key: str
+    closing_key: str
+    photos: tuple[PhotoFinding, ...]
+
+
+class Watching:
+    """Painters of the projects being watched, at most a few at a time."""
+
+    def __init__(self, store: MediaStore):
+        self._store = store
+        self._painters: OrderedDict[str, tuple[LatestFiles, Painter]] = OrderedDict()
+        self._lock = threading.Lock()
+        self._memory = ByteCache(CACHE_BYTES)
+
+    def jpeg(self, project: str, document: Document, picturing: Picturing, width: int) -> bytes:
+        """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
+        return jpeg(self._painter(project, document).paint(picturing, *self.size(document, width)))
+
+    @staticmethod
+    def size(document: Document, width: int) -> tuple[int, int]:
+        """(width, height) in pixels in the film's shape."""
+        return width, max(2, round(width / document.frame.aspect))
+
+    def _painter(self, project: str, document: Document) -> Painter:
+        with self._lock:
+            if project not in self._painters:
+                files = LatestFiles(document, self._store)
+                source = Pyramids(files, self._store.pyramids, self._memory)
+                self._painters[project] = files, Painter(source, CACHE_BYTES)
+            files, painter = self._painters[project]
+            # A picture's id always names the same content, so what the painter keeps stays right as pictures come and go.
+            files.documents(document)
+            self._painters.move_to_end(project)
+            while len(self._painters) > PAINTERS:
+                self._painters.popitem(last=False)
+            return painter
+
+
+class LatestFiles(DocumentFiles):
+    """Files of the newest document seen."""
+
+    def documents(self, document: Document) -> None:
+        self._document = document
+
+
+def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[DrawList, DrawList]:
+    """How a scene opens and closes, without its joins."""
+    span = timeline.span_of(scene)
+    assert span is not None
+    length = span.on_screen.length
+    return scene_at(document, scene, 0, length), scene_at(document, scene, length, length)
+
+
+def scene_findings(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[SceneFinding]:
+    """Findings of the scenes named (all by default), in order."""
+    photos: dict[str, list[PhotoFinding]] = {}
+    for finding in photo_findings(document, timeline, scenes):
+        photos.setdefault(finding.scene, []).append(finding)
+    found = []
+    for span in timeline.spans:
+        if scenes is None or span.scene in scenes:
+            opening, closing = (_key(document, end) for end in scene_ends(document, timeline, span.scene))
+            found.append(SceneFinding(span.scene, opening, closing, tuple(photos.get(span.scene, ()))))
+    return found
+
+
+def _key(document: Document, drawn: DrawList) -> str:
+    return hashlib.sha256(repr(drawn).encode()).hexdigest()[:16]
+
+
+def poster_frame(document: Document) -> Picturing:
+    """The poster by default: the middle of the first scene that shows something."""
+    timeline = timeline_of(document)
+    for span in timeline.spans:
+        if document.scenes[span.scene].layers:
+            return film_at(document, timeline, (span.hold_start + span.hold_end) // 2)
+    return film_at(document, timeline, 0)
+
+
+def geometry_of(document: Document, timeline: Timeline, scene: str, at: int) -> dict[str, Any]:
+    """What the easel draws over a frame: outlines of the scene's photos at `at` ticks of the film, and of their views."""
+    span = timeline.span_of(scene)
+    if span is None:
+        return {"layers": [], "views": []}
+    length = span.on_screen.length
+    moment = min(max(at - span.join_start, 0), length)
+    return {
+        "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
+        "views": [asdict(g) for g in view_geometry(document, scene)],
+    }

@@ -1,0 +1,193 @@
+"""`./oak start`: database, workers and web server, until Ctrl-C."""
+
+import argparse
+import fcntl
+import os
+import secrets
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from typing import TextIO
+
+from ..storage.database import engine_for, ensure_account, migrate
+from .cluster import Cluster, ClusterFailed, free_port
+from .demo import load_demo
+
+ROOT = Path(__file__).resolve().parents[3]
+PREFERRED_PORT = 8470
+WORKERS = 2
+THREADS = 64
+ANSWER_SECONDS = 40
+
+
+class StartFailed(Exception):
+    """The message says which step failed and what to do."""
+
+
+class Stack:
+    """Everything that runs for one home folder."""
+
+    def __init__(self, home: Path, port: int | None, durable: bool = True, web: Path | None = ROOT / "web" / "dist"):
+        self.home, self._wanted_port, self._durable, self._web = home, port, durable, web
+        self.port = 0
+        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self._lock: TextIO | None = None
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}/?key={self._kept('key')}"
+
+    def start(self, demo: bool) -> None:
+        """Raises StartFailed or ClusterFailed."""
+        self.home.mkdir(parents=True, exist_ok=True)
+        self._lock = (self.home / "running.lock").open("a+")
+        try:
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise StartFailed(f"Oak Lens is already running from this folder. Its address is in {self.home}/address; stop it with Ctrl-C in its window.") from None
+        self._end_leftovers()
+        self.port = self._free_port()
+        self.cluster = Cluster(self.home, self._durable)
+        self.url = self.cluster.start()
+        engine = engine_for(self.url)
+        migrate(engine)
+        ensure_account(engine, "local", "You")
+        for number in range(WORKERS):
+            self._spawn(f"worker{number}")
+        self._spawn("server")
+        if demo:
+            load_demo(engine, self.home, ROOT / "demo")
+        engine.dispose()
+        self._wait_until_it_answers()
+        (self.home / "address").write_text(self.address + "\n")
+
+    def watch(self) -> None:
+        """Bring back what dies, until interrupted."""
+        while True:
+            time.sleep(0.5)
+            for name, process in list(self.processes.items()):
+                if process.poll() is not None:
+                    print(f"{name} stopped (exit code {process.returncode}); starting it again", file=sys.stderr, flush=True)
+                    self.cluster.start()
+                    time.sleep(0.5)
+                    self._spawn(name)
+
+    def restart(self, name: str) -> None:
+        """Start one process again, as `watch` does when it dies."""
+        self._spawn(name)
+
+    def stop(self) -> None:
+        """End processes, then the database."""
+        for process in self.processes.values():
+            if process.poll() is None:
+                process.send_signal(signal.SIGTERM)
+        deadline = time.monotonic() + 6
+        for process in self.processes.values():
+            try:
+                process.wait(max(0.1, deadline - time.monotonic()))
+            except subprocess.TimeoutExpired:
+                process.kill()
+                process.wait()
+        if hasattr(self, "cluster"):
+            self.cluster.stop()
+        (self.home / "pids").unlink(missing_ok=True)
+
+    def _spawn(self, name: str) -> None:
+        environment = {
+            **os.environ, "OAK_DATABASE_URL": self.url, "OAK_HOME": str(self.home), "OAK_SECRET": self._kept("secret"),
+            "OAK_KEY": self._kept("key"), "PYTHONPATH": str(ROOT / "src"), "OPENCV_LOG_LEVEL": "ERROR",
+            "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(self.home / "compiled")),
+        }
+        if self._web is not None:
+            environment["OAK_WEB"] = str(self._web)
+        command = [sys.executable, "-m", "oak_lens.worker"] if name.startswith("worker") else [
+            sys.executable, "-m", "gunicorn", "-k", "gthread", "-w", "1", "--threads", str(THREADS), "--keep-alive", "75",
+            "--graceful-timeout", "2", "--timeout", "120", "-b", f"127.0.0.1:{self.port}", "--log-level", "warning",
+            "oak_lens.api.server:app",
+        ]
+        log = (self.home / f"{name}.log").open("ab")
+        # Their own session: Ctrl-C reaches this process alone, which ends them in order.
+        self.processes[name] = subprocess.Popen(command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log,
+                                                stderr=subprocess.STDOUT, start_new_session=True)
+        (self.home / "pids").write_text("\n".join(str(p.pid) for p in self.processes.values()))
+
+    def _end_leftovers(self) -> None:
+        """Processes of an earlier run that was killed."""
+        try:
+            pids = [int(line) for line in (self.home / "pids").read_text().split()]
+        except (OSError, ValueError):
+            return
+        for pid in pids:
+            try:
+                if b"oak_lens" in Path(f"/proc/{pid}/cmdline").read_bytes():
+                    os.killpg(pid, signal.SIGKILL)
+            except OSError:
+                continue
+
+    def _free_port(self) -> int:
+        wanted = self._wanted_port or PREFERRED_PORT
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", wanted))
+                return wanted
+            except OSError:
+                if self._wanted_port:
+                    raise StartFailed(f"Port {wanted} is taken by another program. Choose another with ./oak start --port N.") from None
+        return free_port()
+
+    def _kept(self, name: str) -> str:
+        """A random word kept beside the data, readable by its owner alone."""
+        path = self.home / name
+        if not path.exists():
+            with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT, 0o600), "w") as file:
+                file.write(secrets.token_urlsafe(24))
+        return path.read_text().strip()
+
+    def _wait_until_it_answers(self) -> None:
+        deadline = time.monotonic() + ANSWER_SECONDS
+        while time.monotonic() < deadline:
+            if self.processes["server"].poll() is not None:
+                break
+            try:
+                with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/catalogue", timeout=5):
+                    return
+            except OSError:
+                time.sleep(0.05)
+        tail = (self.home / "server.log").read_text(errors="replace")[-500:]
+        raise StartFailed(f"The web server did not come up. Its log {self.home}/server.log ends:\n{tail}")
+
+
+def main() -> int:
+    options = argparse.ArgumentParser(prog="oak start")
+    options.add_argument("--port", type=int)
+    options.add_argument("--no-demo", action="store_true")
+    options.add_argument("--home", type=Path, default=ROOT / ".run")
+    arguments = options.parse_args()
+    stack = Stack(arguments.home.resolve(), arguments.port)
+
+    def interrupted(*_: object) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, interrupted)
+    try:
+        stack.start(demo=not arguments.no_demo)
+        print(f"\nOak Lens is ready. Open this address in a browser on this machine:\n\n    {stack.address}\n\nCtrl-C stops it.", flush=True)
+        stack.watch()
+    except KeyboardInterrupt:
+        print("\nStopping.", flush=True)
+        return 0
+    except (StartFailed, ClusterFailed) as error:
+        print(f"oak start: {error}", file=sys.stderr)
+        return 1
+    finally:
+        signal.signal(signal.SIGINT, signal.SIG_IGN)
+        stack.stop()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""PostgreSQL through SQLModel, files by content, the queue. Implements the ports of `services`."""

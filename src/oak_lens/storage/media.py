@@ -1,0 +1,96 @@
+"""Original files by content, in a folder; the states of their preparation in the database.
+
+    originals/ab/cd/<sha256>    as received        thumbs/ab/<sha256>.jpg        pyramids/ab/<sha256>/<level>.npy
+"""
+
+import os
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import BinaryIO
+
+from sqlalchemy import Engine, text
+from sqlalchemy.dialects.postgresql import insert
+from sqlmodel import Session, col, select
+
+from ..core.errors import Fault, LimitReached
+from ..services.ports import MediaState
+from .queue import PICTURES, PREPARE, defer
+from .tables import MediaFile, now
+
+CHUNK = 1 << 20
+
+
+class FolderMedia:
+    """The `MediaStore` port."""
+
+    def __init__(self, engine: Engine, folder: Path):
+        self._engine, self._folder = engine, folder
+        (folder / "incoming").mkdir(parents=True, exist_ok=True)
+
+    @property
+    def pyramids(self) -> Path:
+        return self._folder / "pyramids"
+
+    def receive(self, stream: BinaryIO, limit: int) -> Path:
+        handle, name = tempfile.mkstemp(dir=self._folder / "incoming")
+        path = Path(name)
+        try:
+            with os.fdopen(handle, "wb") as file:
+                size = 0
+                while chunk := stream.read(CHUNK):
+                    size += len(chunk)
+                    if size > limit:
+                        raise LimitReached([Fault("picture.bytes", "", f"The file is larger than {limit >> 20} MB.")])
+                    file.write(chunk)
+                file.flush()
+                os.fsync(file.fileno())
+        except OSError as error:
+            path.unlink(missing_ok=True)
+            raise LimitReached([Fault("storage.full", "", f"The file could not be kept: {error.strerror}. Free some space and try again.")]) from error
+        except LimitReached:
+            path.unlink(missing_ok=True)
+            raise
+        return path
+
+    def keep(self, received: Path, sha256: str) -> Path:
+        path = self.original(sha256)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        if path.exists():
+            received.unlink()
+        else:
+            received.replace(path)
+            folder = os.open(path.parent, os.O_RDONLY)
+            try:
+                os.fsync(folder)
+            finally:
+                os.close(folder)
+        return path
+
+    def original(self, sha256: str) -> Path:
+        return self._folder / "originals" / sha256[:2] / sha256[2:4] / sha256
+
+    def thumbnail(self, sha256: str) -> Path:
+        return self._folder / "thumbs" / sha256[:2] / f"{sha256}.jpg"
+
+    def state_of(self, hashes: Sequence[str]) -> list[MediaState]:
+        with Session(self._engine) as session:
+            rows = session.exec(select(MediaFile).where(col(MediaFile.sha256).in_(hashes))).all()
+            return [MediaState(row.sha256, row.state, row.message) for row in rows]
+
+    def request_preparation(self, sha256: str) -> None:
+        with Session(self._engine) as session:
+            statement = insert(MediaFile).values(sha256=sha256, state="waiting", message="", updated=now())
+            fresh = session.execute(statement.on_conflict_do_update(
+                index_elements=["sha256"], set_={"state": "waiting", "updated": now()}, where=text("media_file.state = 'failed'"),
+            ).returning(col(MediaFile.sha256))).first()
+            if fresh:
+                # Before renders: somebody is waiting to see it.
+                defer(session, PREPARE, PICTURES, [{"sha256": sha256}], priority=10)
+            session.commit()
+
+    def set_state(self, sha256: str, state: str, message: str = "") -> None:
+        with Session(self._engine) as session:
+            values = {"state": state, "message": message, "updated": now()}
+            session.execute(insert(MediaFile).values(sha256=sha256, **values).on_conflict_do_update(index_elements=["sha256"], set_=values))
+            session.commit()

@@ -1,0 +1,1 @@
+"""The queue's workers: tasks by name, each a call of a service."""
