@@ -99,15 +99,12 @@ def _errors(app: OpenAPI) -> None:
 def _front_end(app: OpenAPI, web: Path) -> None:
     page = (web / "index.html").read_text(encoding="utf-8")
 
-    @app.get("/assets/<path:name>")
-    def asset(name: str):  # type: ignore[no-untyped-def]
+    def asset(name: str) -> Response:
         response = make_response(send_from_directory(web / "assets", name))
         response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         return response
 
-    @app.get("/", defaults={"path": ""})
-    @app.get("/<path:path>")
-    def index(path: str):  # type: ignore[no-untyped-def]
+    def index(path: str = "") -> Any:
         if path.startswith("api/"):
             return answer_fault("request.not_found", "There is nothing at this address.")
         if path == "icon.svg":
@@ -119,3 +116,8 @@ def _front_end(app: OpenAPI, web: Path) -> None:
             f"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' blob: data:; font-src 'self'; "
             "connect-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
         return response
+
+    # Pages and their files are no part of the API's description.
+    app.add_url_rule("/assets/<path:name>", view_func=asset)
+    app.add_url_rule("/", view_func=index)
+    app.add_url_rule("/<path:path>", view_func=index)

@@ -59,4 +59,5 @@ class Lane(BaseModel, Generic[V]):
         return cls(keys={"k": Keyframe(value=value)})
 
 
-NumberLane = Lane[Finite]
+class NumberLane(Lane[Finite]):
+    """An animated number."""

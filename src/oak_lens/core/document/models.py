@@ -3,9 +3,10 @@
 `None` where a value may be inherited means "as the project's defaults say".
 """
 
+import re
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from ..curves import Keyframe, Lane, NumberLane
 from ..joins import JOINS
@@ -16,7 +17,19 @@ SCHEMA_VERSION = 1
 
 LONGEST_TICKS = 3600 * TICKS_PER_SECOND
 
-Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")]
+ID_PATTERN = r"^[A-Za-z0-9_-]{1,64}$"
+Id = Annotated[str, Field(pattern=ID_PATTERN)]
+
+
+def _checked_id(value: str) -> str:
+    if not re.fullmatch(ID_PATTERN[1:-1], value):
+        raise ValueError("an id is 1 to 64 letters, digits, _ or -")
+    return value
+
+
+IdKey = Annotated[str, AfterValidator(_checked_id)]
+"""An id as the key of a map; JSON Schema has no simple way to say so."""
+
 Ticks = Annotated[int, Field(ge=0, le=LONGEST_TICKS)]
 HoldTicks = Annotated[int, Field(ge=TICKS_PER_SECOND // 20, le=LONGEST_TICKS)]
 Name = Annotated[str, Field(max_length=300)]
@@ -123,10 +136,11 @@ class View(Record):
     turn: float = Field(0.0, ge=-3600, le=3600, allow_inf_nan=False)
 
 
-ViewLane = Lane[View]
+class ViewLane(Lane[View]):
+    """The animated view; keys `opening` and `closing` are its ends."""
 
 
-def view_lane(opening: View, closing: View) -> "Lane[View]":
+def view_lane(opening: View, closing: View) -> ViewLane:
     """A lane from an opening view at the start of the span to a closing view at its end."""
     return ViewLane(keys={
         "opening": Keyframe[View](anchor="start", value=opening),
@@ -188,7 +202,7 @@ class Scene(Record):
     hold: HoldTicks | None = None
     join: Join | None = None
     backdrop: Backdrop | None = None
-    layers: dict[Id, PhotoLayer] = Field(default_factory=dict)
+    layers: dict[IdKey, PhotoLayer] = Field(default_factory=dict)
 
 
 class Document(Record):
@@ -198,8 +212,8 @@ class Document(Record):
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
-    media: dict[Id, Media] = Field(default_factory=dict)
-    scenes: dict[Id, Scene] = Field(default_factory=dict)
+    media: dict[IdKey, Media] = Field(default_factory=dict)
+    scenes: dict[IdKey, Scene] = Field(default_factory=dict)
 
     @model_validator(mode="after")
     def _photos_have_pictures(self) -> "Document":

@@ -1,0 +1,99 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+type Schemas = components['schemas']
+export type Catalogue = Schemas['CatalogueAnswer']
+export type Doc = Schemas['Document']
+export type Scene = Schemas['Scene']
+export type Photo = Schemas['PhotoLayer']
+export type Media = Schemas['Media']
+export type View = Schemas['View']
+export type Join = Schemas['Join']
+export type Timeline = Schemas['TimelineModel']
+export type Finding = Schemas['SceneFindingModel']
+export type MediaState = Schemas['MediaStateModel']
+export type EditAnswer = Schemas['EditAnswer']
+export type ProjectAnswer = Schemas['ProjectAnswer']
+export type ProjectSummary = Schemas['ProjectSummary']
+export type ExportJob = Schemas['ExportModel']
+export type ExportRequest = Schemas['ExportRequest']
+export type Estimate = Schemas['EstimateAnswer']
+export type Parameter = Schemas['ParameterModel']
+export type Version = Schemas['VersionModel']
+
+/** An edit as the core knows it: its name and its parameters. */
+export type Edit = { edit: string } & Record<string, unknown>
+
+/** What the server refused, in a sentence a person can act on. */
+export class Refused extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly status: number,
+  ) {
+    super(message)
+  }
+}
+
+let token = ''
+
+export const client = createClient<paths>({
+  baseUrl: '/',
+  fetch: (request: Request) => {
+    if (request.method !== 'GET') request.headers.set('X-Oak-Token', token)
+    return fetch(request).catch(() => {
+      throw new Refused('network', 'The server does not answer. What was kept is safe; check that ./oak start is running.', 0)
+    })
+  },
+})
+
+function refusal(body: unknown, status: number): Refused {
+  const fault = (body as { faults?: { code: string; message: string; path: string }[] } | undefined)?.faults?.[0]
+  return new Refused(fault?.code ?? 'unknown', fault?.message ?? `The server answered with ${status}.`, status)
+}
+
+/** The data of an answer, or a `Refused` thrown. */
+export async function settled<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await call
+  if (!response.ok || error !== undefined) throw refusal(error, response.status)
+  return data as T
+}
+
+export async function openSession(): Promise<void> {
+  token = (await settled(client.GET('/api/session'))).token
+}
+
+/** Sends one file; `onProgress` hears the share that has arrived (0 to 1). */
+export function sendPicture(project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest()
+    request.open('POST', `/api/projects/${project}/pictures`)
+    request.setRequestHeader('X-Oak-Token', token)
+    request.setRequestHeader('X-File-Name', encodeURIComponent(file.name))
+    request.setRequestHeader('Content-Type', 'application/octet-stream')
+    request.upload.onprogress = (event) => onProgress(event.loaded / Math.max(1, event.total))
+    request.onload = () => {
+      let body: unknown
+      try {
+        body = JSON.parse(request.responseText)
+      } catch {
+        body = undefined
+      }
+      if (request.status === 200) resolve((body as { record: Record<string, unknown> }).record)
+      else reject(refusal(body, request.status))
+    }
+    request.onerror = () => reject(new Refused('network', 'The connection broke while the file was being sent. Add it again.', 0))
+    request.onabort = () => reject(new Refused('cancelled', 'Cancelled.', 0))
+    signal.addEventListener('abort', () => request.abort())
+    request.send(file)
+  })
+}
+
+export const address = {
+  poster: (project: string, key: string) => `/api/projects/${project}/poster?width=480&key=${key}`,
+  thumbnail: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/thumbnail`,
+  large: (project: string, media: string, width: number) => `/api/projects/${project}/pictures/${media}/large?width=${width}`,
+  end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>
+    `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
+  film: (job: string) => `/api/exports/${job}/film`,
+}

@@ -1,0 +1,47 @@
+import { lazy, Suspense, useEffect, useState } from 'react'
+import { BrowserRouter, Route, Routes } from 'react-router'
+import { openSession, Refused } from '@/api/client'
+import { ProjectsPage } from '@/features/projects'
+import { loadCatalogue } from '@/project/store'
+import { Notices } from '@/ui/notices'
+import { startTheme } from './theme'
+
+const ProjectShell = lazy(() => import('@/features/shell').then((m) => ({ default: m.ProjectShell })))
+
+export function Waiting({ text }: { text: string }) {
+  return <div role="status" className="grid h-full place-items-center text-soft">{text}</div>
+}
+
+export function App() {
+  const [state, setState] = useState<'opening' | 'open' | string>('opening')
+  useEffect(() => {
+    startTheme()
+    Promise.all([openSession(), loadCatalogue()]).then(
+      () => setState('open'),
+      (error) => setState(error instanceof Refused ? error.message : 'The server does not answer. Check that ./oak start is running, then reload this page.'),
+    )
+  }, [])
+  if (state === 'opening') return <Waiting text="Opening…" />
+  if (state !== 'open')
+    return (
+      <main className="grid h-full place-items-center p-8">
+        <div className="max-w-md text-center">
+          <h1 className="font-heading text-2xl font-semibold">Oak Lens</h1>
+          <p className="mt-3 text-soft">{state}</p>
+        </div>
+      </main>
+    )
+  return (
+    <BrowserRouter>
+      <Suspense fallback={<Waiting text="Opening…" />}>
+        <Routes>
+          <Route path="/" element={<ProjectsPage />} />
+          <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
+          <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
+          <Route path="*" element={<ProjectsPage />} />
+        </Routes>
+      </Suspense>
+      <Notices />
+    </BrowserRouter>
+  )
+}

@@ -1,0 +1,3 @@
+export { ContactSheet } from './contact-sheet'
+export { droppedFiles } from './dropped'
+export { sendAll, useSending } from './sending'

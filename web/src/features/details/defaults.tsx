@@ -1,0 +1,40 @@
+import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { toSeconds, toTicks } from '@/project/times'
+import { Choice } from '@/ui/choice'
+import { NumberField } from '@/ui/number'
+import { Parameters, Part } from './parts'
+
+export const FITS = [
+  ['auto', 'By shape'],
+  ['whole', 'Whole picture'],
+  ['fill', 'Filled frame'],
+  ['free', 'Free'],
+] as const
+
+/** The project's defaults. */
+export function DefaultsFields() {
+  const defaults = useProject((s) => s.document.defaults)
+  if (!defaults?.join) return null
+  const join = catalogue().joins.find((j) => j.id === defaults.join?.kind)
+  const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_defaults', ...partial })
+  const attempt = (partial: Record<string, unknown>) => tryEdits([{ edit: 'set_defaults', ...partial }])
+  return (
+    <div className="-mx-4">
+      <Part title="Time">
+        <NumberField label="Hold" value={toSeconds(defaults.hold ?? 0)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => set({ hold: toTicks(v) })} />
+        <div className="my-1.5">
+          <Choice label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind } })} />
+        </div>
+        {!join?.instant && <NumberField label="Join length" value={toSeconds(defaults.join.length ?? 0)} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={(v) => set({ join: { length: toTicks(v) } })} />}
+      </Part>
+      <Part title="Fit">
+        <Choice label="Fit" value={defaults.fit ?? 'auto'} choices={FITS} onSet={(fit) => set({ fit })} />
+      </Part>
+      {catalogue().look_parts.map((part) => (
+        <Part key={part.id} title={part.label}>
+          <Parameters parameters={part.parameters} values={(defaults as Record<string, Record<string, unknown>>)[part.id] ?? {}} onTry={(p) => attempt({ [part.id]: p })} onSet={(p) => set({ [part.id]: p })} onGiveUp={() => tryEdits(null)} />
+        </Part>
+      ))}
+    </div>
+  )
+}

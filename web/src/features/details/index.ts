@@ -1,0 +1,2 @@
+export { DefaultsFields } from './defaults'
+export { Details } from './details'

@@ -1,0 +1,2 @@
+export { Easel } from './easel'
+export { toggleFullScreen } from './full-screen'

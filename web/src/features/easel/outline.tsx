@@ -1,0 +1,74 @@
+import type { KeyboardEvent } from 'react'
+import { useDrag } from '@/interaction/drag'
+import type { Corner } from '@/playback/socket'
+import { type Box, toDocument, toView } from './placing'
+
+export type Gesture = { handle: string; start: Corner; end: Corner; constrain: boolean }
+
+type Props = {
+  name: string
+  corners: Corner[]
+  box: Box
+  /** Where the area's corner is in the window, for turning pointer positions into fractions. */
+  origin: () => { left: number; top: number }
+  look: 'photo' | 'opening' | 'closing'
+  onTry: (gesture: Gesture) => void
+  onSet: (gesture: Gesture) => void
+  onGiveUp: () => void
+}
+
+const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left']
+const TURN_REACH_PX = 30
+const NUDGE = 0.005
+
+/** An outline that is moved by its inside, sized by its corners and turned by the handle over its upper edge; keys do the same. */
+export function Outline({ name, corners, box, origin, look, onTry, onSet, onGiveUp }: Props) {
+  const fraction = (at: [number, number]): Corner => {
+    const o = origin()
+    return toDocument(box, [at[0] - o.left, at[1] - o.top])
+  }
+  const gesture = (handle: string, start: [number, number], now: [number, number], constrain: boolean): Gesture => ({ handle, start: fraction(start), end: fraction(now), constrain })
+  const bind = useDrag<string>({
+    onTry: (handle, start, now, constrain) => onTry(gesture(handle, start, now, constrain)),
+    onSet: (handle, start, now, constrain) => onSet(gesture(handle, start, now, constrain)),
+    onGiveUp,
+  })
+  const points = corners.map((c) => toView(box, c))
+  if (points.length !== 4 || points.some((p) => !Number.isFinite(p[0] + p[1]))) return null
+  const [a, b, c, d] = points as [Corner, Corner, Corner, Corner]
+  const centre: Corner = [(a[0] + b[0] + c[0] + d[0]) / 4, (a[1] + b[1] + c[1] + d[1]) / 4]
+  const middle: Corner = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2]
+  const away = [middle[0] - centre[0], middle[1] - centre[1]] as const
+  const length = Math.hypot(away[0], away[1]) || 1
+  // Near the upper rim of the area the turn handle goes inside, where it can be reached.
+  const outside = middle[1] + (away[1] / length) * TURN_REACH_PX > 8
+  const reach = outside ? TURN_REACH_PX : -TURN_REACH_PX
+  const turn: Corner = [middle[0] + (away[0] / length) * reach, middle[1] + (away[1] / length) * reach]
+
+  const nudge = (handle: string, at: Corner) => (event: KeyboardEvent) => {
+    const step = NUDGE * (event.shiftKey ? 10 : 1)
+    const ways: Record<string, Corner> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+    const way = ways[event.key]
+    if (!way) return
+    event.preventDefault()
+    event.stopPropagation()
+    const start = toDocument(box, at)
+    onSet({ handle, start, end: [start[0] + way[0], start[1] + way[1]], constrain: false })
+  }
+  const colour = look === 'closing' ? '#77b9cf' : '#e2a94a'
+  const dash = look === 'closing' ? '7 5' : undefined
+  const polygon = points.map((p) => p.join(',')).join(' ')
+  return (
+    <g>
+      <polygon points={polygon} fill="transparent" className="pointer-events-auto cursor-move" role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} {...bind('inside')} />
+      <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
+      <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />
+      <line x1={middle[0]} y1={middle[1]} x2={turn[0]} y2={turn[1]} stroke={colour} strokeWidth={1.2} pointerEvents="none" />
+      <circle cx={turn[0]} cy={turn[1]} r={5.5} fill="#2b2620" stroke={colour} strokeWidth={2} className="pointer-events-auto cursor-grab" role="button" tabIndex={0} aria-label={`Turn ${name}`} onKeyDown={nudge('turn', turn)} {...bind('turn')} />
+      {points.map((p, i) => (
+        <circle key={CORNERS[i]} cx={p[0]} cy={p[1]} r={5} fill={look === 'closing' ? '#2c2c2c' : '#fff'} stroke={look === 'closing' ? colour : '#2b2620'} strokeWidth={look === 'closing' ? 2 : 1} className="pointer-events-auto cursor-nwse-resize" role="button" tabIndex={0} aria-label={`Size ${name}, ${CORNERS[i]}`} onKeyDown={nudge(`corner${i}`, p)} {...bind(`corner${i}`)} />
+      ))}
+      {look !== 'photo' && (look === 'opening' ? <circle cx={a[0] + 15} cy={a[1] + 15} r={5} fill={colour} pointerEvents="none" /> : <circle cx={c[0] - 15} cy={c[1] - 15} r={4.5} fill="none" stroke={colour} strokeWidth={2} pointerEvents="none" />)}
+    </g>
+  )
+}

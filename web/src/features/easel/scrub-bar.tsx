@@ -1,0 +1,67 @@
+import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
+import { stepFrames } from '@/playback/screen'
+import { useProject } from '@/project/store'
+import { frameText } from '@/project/times'
+
+/** The film from start to end: drag to scrub; the scenes' bounds and the chosen scene are marked. */
+export function ScrubBar({ onSeek }: { onSeek: (at: number, moving?: boolean) => void }) {
+  const bar = useRef<HTMLDivElement>(null)
+  const down = useRef(false)
+  const timeline = useProject((s) => s.timeline)
+  const playhead = useProject((s) => s.playhead)
+  const chosen = useProject((s) => s.chosenScenes)
+  const length = Math.max(1, timeline.length)
+
+  const seek = (event: PointerEvent, moving: boolean) => {
+    const rect = bar.current?.getBoundingClientRect()
+    if (!rect) return
+    const share = Math.max(0, Math.min(1, (event.clientX - rect.left) / rect.width))
+    const frame = timeline.frame_ticks
+    onSeek(Math.round((share * length) / frame) * frame, moving)
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    const ways: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowDown: -1, ArrowUp: 1, PageUp: 30, PageDown: -30 }
+    const way = ways[event.key]
+    if (way === undefined) return
+    event.preventDefault()
+    event.stopPropagation()
+    stepFrames(way * (event.shiftKey ? 10 : 1))
+  }
+  const percent = (at: number) => `${(100 * at) / length}%`
+  return (
+    <div
+      ref={bar}
+      role="slider"
+      tabIndex={0}
+      aria-label="Place in the film"
+      aria-valuemin={0}
+      aria-valuemax={timeline.frames}
+      aria-valuenow={Math.floor(playhead / timeline.frame_ticks)}
+      aria-valuetext={frameText(playhead, timeline.frame_ticks)}
+      onKeyDown={onKeyDown}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return
+        down.current = true
+        e.currentTarget.setPointerCapture(e.pointerId)
+        seek(e, true)
+      }}
+      onPointerMove={(e) => down.current && seek(e, true)}
+      onPointerUp={(e) => {
+        if (down.current) seek(e, false)
+        down.current = false
+      }}
+      onPointerCancel={() => {
+        down.current = false
+      }}
+      className="relative mx-1 h-7 min-w-0 flex-1 cursor-pointer touch-none rounded"
+    >
+      <div className="absolute inset-x-0 top-[12px] h-1 overflow-hidden rounded-full bg-[#4a4845]">
+        <div className="h-full bg-glow" style={{ width: percent(playhead) }} />
+      </div>
+      {timeline.spans.map((s) => (
+        <div key={s.scene} className={`absolute top-[20px] h-[3px] rounded-full ${chosen.includes(s.scene) ? 'bg-chalk' : 'bg-[#5a5750]'}`} style={{ left: `calc(${percent(s.hold_start)} + 1px)`, width: `calc(${percent(s.hold_end - s.hold_start)} - 2px)` }} />
+      ))}
+      <div className="absolute top-[5px] h-[18px] w-[3px] -translate-x-1/2 rounded-full bg-white" style={{ left: percent(playhead) }} />
+    </div>
+  )
+}

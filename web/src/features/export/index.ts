@@ -1,0 +1,1 @@
+export { ExportPanel } from './export-panel'

@@ -1,0 +1,102 @@
+import { useState } from 'react'
+import { catalogue } from '@/project/store'
+import { Select } from '@/ui/choice'
+
+export type FrameChoice = { width: number; height: number; rate: string }
+
+const SHAPES: [string, string, number, number][] = [
+  ['16:9', 'Wide 16:9', 16, 9],
+  ['9:16', 'Tall 9:16', 9, 16],
+  ['1:1', 'Square 1:1', 1, 1],
+  ['4:5', 'Portrait 4:5', 4, 5],
+  ['4:3', 'Classic 4:3', 4, 3],
+  ['3:2', 'Photo 3:2', 3, 2],
+]
+
+const even = (v: number) => Math.max(64, Math.min(4096, 2 * Math.round(v / 2)))
+
+/** Pixels of a shape whose shorter side has so many. */
+function pixels(across: number, down: number, shorter: number) {
+  return across >= down ? { width: even((shorter * across) / down), height: even(shorter) } : { width: even(shorter), height: even((shorter * down) / across) }
+}
+
+export function shapeName(width: number, height: number): string {
+  const found = SHAPES.find(([, , a, b]) => Math.abs(width / height - a / b) < 0.01)
+  return found ? found[0] : `${width} × ${height}`
+}
+
+/** Frame shape, size and rate. */
+export function FrameFields({ value, onChange }: { value: FrameChoice; onChange: (value: FrameChoice) => void }) {
+  const found = SHAPES.find(([, , a, b]) => Math.abs(value.width / value.height - a / b) < 0.01)
+  const [own, setOwn] = useState(!found)
+  const shorter = Math.min(value.width, value.height)
+  const sizes = catalogue().sizes
+  return (
+    <div className="space-y-3">
+      <fieldset>
+        <legend className="mb-1.5 font-medium">Frame shape</legend>
+        <div className="flex flex-wrap gap-2">
+          {SHAPES.map(([id, name, a, b]) => {
+            const on = !own && found?.[0] === id
+            return (
+              <button
+                key={id}
+                type="button"
+                aria-pressed={on}
+                title={name}
+                onClick={() => {
+                  setOwn(false)
+                  onChange({ ...value, ...pixels(a, b, shorter) })
+                }}
+                className={`flex w-[68px] flex-col items-center gap-1.5 rounded-lg border px-1 py-2 ${on ? 'border-ink bg-card' : 'hairline'}`}
+              >
+                <span className="grid h-8 place-items-center">
+                  <span className={`block rounded-[2px] ${on ? 'bg-brass' : 'bg-soft/50'}`} style={{ width: a >= b ? 32 : (32 * a) / b, height: a >= b ? (32 * b) / a : 32 }} />
+                </span>
+                <span className="text-[12px]">{id}</span>
+              </button>
+            )
+          })}
+          <button type="button" aria-pressed={own} onClick={() => setOwn(true)} className={`w-[68px] rounded-lg border px-1 text-[12px] ${own ? 'border-ink bg-card' : 'hairline'}`}>
+            Own size
+          </button>
+        </div>
+      </fieldset>
+      <div className="flex flex-wrap items-end gap-4">
+        {own ? (
+          (['width', 'height'] as const).map((side) => (
+            <label key={side} className="block">
+              <span className="mb-1 block capitalize">{side}, px</span>
+              <input
+                type="number"
+                min={64}
+                max={4096}
+                step={2}
+                defaultValue={value[side]}
+                onBlur={(e) => onChange({ ...value, [side]: even(Number(e.target.value) || value[side]) })}
+                className="h-8 w-24 rounded-lg border hairline bg-card px-2 font-mono"
+              />
+            </label>
+          ))
+        ) : (
+          <label className="block">
+            <span className="mb-1 block">Size</span>
+            <Select
+              label="Size"
+              value={String(sizes.find(([, s]) => s === shorter)?.[1] ?? shorter)}
+              choices={(sizes.some(([, s]) => s === shorter) ? sizes : [...sizes, [String(shorter), shorter] as [string, number]]).map(([, s]) => {
+                const p = found ? pixels(found[2], found[3], s) : { width: s, height: s }
+                return [String(s), `${p.width} × ${p.height}`] as const
+              })}
+              onSet={(s) => found && onChange({ ...value, ...pixels(found[2], found[3], Number(s)) })}
+            />
+          </label>
+        )}
+        <label className="block">
+          <span className="mb-1 block">Frames a second</span>
+          <Select label="Frames a second" value={value.rate} choices={catalogue().rates.map((r) => [r.label, r.label] as const)} onSet={(rate) => onChange({ ...value, rate })} />
+        </label>
+      </div>
+    </div>
+  )
+}

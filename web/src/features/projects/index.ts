@@ -1,0 +1,2 @@
+export { ProjectsPage } from './page'
+export { FrameFields, type FrameChoice, shapeName } from './frame-fields'

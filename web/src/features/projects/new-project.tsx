@@ -1,0 +1,87 @@
+import { ImagePlus } from 'lucide-react'
+import { type FormEvent, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { client, settled } from '@/api/client'
+import { sendAll } from '@/features/contact-sheet/sending'
+import { catalogue, openProject } from '@/project/store'
+import { toTicks } from '@/project/times'
+import { Button } from '@/ui/button'
+import { Select } from '@/ui/choice'
+import { Dialog } from '@/ui/dialog'
+import { say } from '@/ui/notices'
+import { type FrameChoice, FrameFields } from './frame-fields'
+
+/** Shape, size, rate, hold and join of a new project; with pictures at once, or blank. */
+export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onOpenChange: (open: boolean) => void; dropped: File[] }) {
+  const navigate = useNavigate()
+  const [title, setTitle] = useState('')
+  const [frame, setFrame] = useState<FrameChoice>({ width: 1920, height: 1080, rate: '30' })
+  const [hold, setHold] = useState(3)
+  const [join, setJoin] = useState({ kind: 'dissolve', seconds: 1 })
+  const [files, setFiles] = useState<File[]>([])
+  const [busy, setBusy] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
+  const pictures = [...dropped, ...files]
+  const instant = catalogue().joins.find((j) => j.id === join.kind)?.instant
+
+  const create = async (event: FormEvent) => {
+    event.preventDefault()
+    setBusy(true)
+    try {
+      const edits = [
+        { edit: 'set_frame', ...frame },
+        { edit: 'set_defaults', hold: toTicks(hold), join: { kind: join.kind, length: instant ? 0 : toTicks(join.seconds) } },
+      ]
+      const { id } = await settled(client.POST('/api/projects', { body: { title: title.trim() || 'Untitled film', edits, copy_of: null } }))
+      await openProject(id)
+      navigate(`/projects/${id}/contact-sheet`)
+      if (pictures.length) void sendAll(pictures, { intoFilm: true })
+    } catch (error) {
+      say((error as Error).message, 'fault')
+      setBusy(false)
+    }
+  }
+
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="New project" description="Everything here can be changed later; nothing breaks.">
+      <form onSubmit={create} className="space-y-5">
+        <label className="block">
+          <span className="mb-1 block font-medium">Title</span>
+          <input value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Untitled film" maxLength={200} className="h-9 w-full rounded-lg border hairline bg-card px-3" />
+        </label>
+        <FrameFields value={frame} onChange={setFrame} />
+        <div className="flex flex-wrap items-end gap-4">
+          <label className="block">
+            <span className="mb-1 block">Hold of a scene, s</span>
+            <input type="number" min={0.1} max={600} step={0.1} value={hold} onChange={(e) => setHold(Math.max(0.1, Number(e.target.value)))} className="h-8 w-24 rounded-lg border hairline bg-card px-2 font-mono" />
+          </label>
+          <label className="block">
+            <span className="mb-1 block">Join between scenes</span>
+            <Select label="Join between scenes" value={join.kind} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => setJoin({ ...join, kind })} />
+          </label>
+          {!instant && (
+            <label className="block">
+              <span className="mb-1 block">Its length, s</span>
+              <input type="number" min={0} max={60} step={0.1} value={join.seconds} onChange={(e) => setJoin({ ...join, seconds: Math.max(0, Number(e.target.value)) })} className="h-8 w-20 rounded-lg border hairline bg-card px-2 font-mono" />
+            </label>
+          )}
+        </div>
+        <div className="flex items-center justify-between rounded-xl border border-dashed hairline px-4 py-3">
+          <span className="text-soft">
+            {pictures.length ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'}: each becomes a scene` : 'Start blank, or with pictures: each becomes a scene'}
+          </span>
+          <Button onClick={() => picker.current?.click()}>
+            <ImagePlus size={15} /> Choose pictures
+          </Button>
+          <input ref={picker} type="file" multiple accept="image/*,.heic,.heif,.avif,.tif,.tiff" className="hidden" aria-label="Pictures for the new project" onChange={(e) => setFiles([...files, ...(e.target.files ?? [])])} />
+        </div>
+        <div className="flex justify-end gap-2">
+          <Button onClick={() => onOpenChange(false)}>Cancel</Button>
+          <Button kind="strong" type="submit" disabled={busy}>
+            Create the project
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,163 @@
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Copy, Trash2 } from 'lucide-react'
+import { type KeyboardEvent, type MouseEvent, memo, useMemo } from 'react'
+import { address, type Finding, type Scene } from '@/api/client'
+import { duplicateScenes, removeScenes } from '@/features/shell/keys'
+import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
+import { seek } from '@/playback/screen'
+import { inOrder } from '@/project/ordering'
+import { edit, useProject } from '@/project/store'
+import { clockText, toSeconds } from '@/project/times'
+import { IconButton } from '@/ui/button'
+import { JoinButton } from './join-button'
+
+/** Chooses scenes and brings the playhead to where the last one stands whole. */
+export function choose(ids: string[]): void {
+  useProject.setState({ chosenScenes: ids })
+  const { timeline, playhead, playing } = useProject.getState()
+  const span = timeline.spans.find((s) => s.scene === ids.at(-1))
+  if (!span || playing) return
+  if (playhead < span.hold_start || playhead >= span.hold_end) {
+    const frame = timeline.frame_ticks
+    seek(Math.ceil(span.hold_start / frame) * frame)
+  } else seek(playhead)
+}
+
+function click(id: string, event: MouseEvent): void {
+  const { document, chosenScenes } = useProject.getState()
+  const order = inOrder(document.scenes).map(([k]) => k)
+  choose(chosenAfter(order, chosenScenes, id, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
+}
+
+export function RunSheet() {
+  const scenes = useProject((s) => s.document.scenes)
+  const timeline = useProject((s) => s.timeline)
+  const findings = useProject((s) => s.findings)
+  const chosen = useProject((s) => s.chosenScenes)
+  const project = useProject((s) => s.id)
+  const frame = useProject((s) => s.document.frame)
+  const rows = useMemo(() => inOrder(scenes), [scenes])
+  const order = useMemo(() => rows.map(([k]) => k), [rows])
+  const spans = useMemo(() => Object.fromEntries(timeline.spans.map((s) => [s.scene, s])), [timeline])
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+
+  
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return
+    const moving = chosen.includes(String(active.id)) ? chosen : [String(active.id)]
+    const forwards = order.indexOf(String(active.id)) < order.indexOf(String(over.id))
+    const at = order.indexOf(String(over.id)) + (forwards ? 1 : 0)
+    const before = order.slice(at).find((k) => !moving.includes(k)) ?? null
+    void edit({ edit: 'move_scenes', ids: moving, before })
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (typing(event.target)) return
+    const way = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
+    if (!way) {
+      if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+        choose([...order])
+        event.preventDefault()
+      }
+      return
+    }
+    event.preventDefault()
+    if (event.altKey && chosen.length) {
+      const rest = order.filter((k) => !chosen.includes(k))
+      const first = order.findIndex((k) => chosen.includes(k))
+      const place = order.slice(0, first).filter((k) => rest.includes(k)).length + way
+      if (place >= 0 && place <= rest.length) void edit({ edit: 'move_scenes', ids: chosen, before: rest[place] ?? null })
+      return
+    }
+    const to = neighbour(order, chosen.at(-1), way)
+    if (!to) return
+    choose(event.shiftKey ? [...chosen.filter((c) => c !== to), to] : [to])
+    document.querySelector<HTMLElement>(`[data-scene="${to}"]`)?.focus()
+  }
+
+  const soft = useMemo(() => Object.fromEntries(Object.values(findings).map((f) => [f.scene, Math.max(0, ...f.photos.filter((p) => p.soft).map((p) => p.largest_use))])), [findings])
+  const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
+  return (
+    <section aria-label="Run sheet" className="flex min-h-0 flex-col border-r hairline" onKeyDown={onKeyDown}>
+      <div className="flex items-baseline justify-between px-4 pb-1.5 pt-2.5">
+        <h2 className="font-heading text-[15px] font-semibold">Run sheet</h2>
+        <span className="text-[12px] text-soft">
+          {rows.length} scene{rows.length === 1 ? '' : 's'} · <span className="font-mono">{clockText(timeline.length)}</span>
+        </span>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext items={order} strategy={verticalListSortingStrategy}>
+            <ol aria-label="Scenes">
+              {rows.map(([id, scene], i) => (
+                <Row key={id} id={id} number={i + 1} scene={scene} finding={findings[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (chosen.at(-1) ?? order[0])} soft={soft[id] ?? 0} project={project} aspect={aspect} first={i === 0} />
+              ))}
+            </ol>
+          </SortableContext>
+        </DndContext>
+      </div>
+      {chosen.length > 1 && (
+        <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
+          <span>{chosen.length} scenes chosen</span>
+          <span className="flex">
+            <IconButton label="Duplicate the chosen scenes" onClick={() => void duplicateScenes()}>
+              <Copy size={15} />
+            </IconButton>
+            <IconButton label="Delete the chosen scenes" onClick={() => void removeScenes()}>
+              <Trash2 size={15} />
+            </IconButton>
+          </span>
+        </div>
+      )}
+    </section>
+  )
+}
+
+type RowProps = { id: string; number: number; scene: Scene; finding?: Finding; hold: number; chosen: boolean; tabbable: boolean; soft: number; project: string; aspect: number; first: boolean }
+
+const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbable, soft, project, aspect, first }: RowProps) {
+    const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
+    const layers = Object.keys(scene.layers ?? {}).length
+    return (
+      <li ref={setNodeRef} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="[contain-intrinsic-size:auto_118px] [content-visibility:auto]">
+        {!first && <JoinButton scene={id} own={scene.join ?? null} />}
+        <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
+          <button
+            {...listeners}
+            type="button"
+            data-scene={id}
+            tabIndex={tabbable ? 0 : -1}
+            aria-pressed={chosen}
+            aria-label={`Scene ${number}, ${scene.name || 'without a name'}, holds ${toSeconds(hold).toFixed(1)} seconds${soft ? `, soft ${soft.toFixed(1)} times` : ''}`}
+            onClick={(e) => click(id, e)}
+            className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left"
+          >
+            <span className="pt-0.5 font-mono text-[11px] text-soft">{number}</span>
+            <span className="min-w-0">
+              <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
+                <End project={project} scene={id} which="opening" mark={finding?.opening_key} aspect={aspect} />
+                <span aria-hidden="true" className="text-center text-[11px] text-soft">
+                  →
+                </span>
+                <End project={project} scene={id} which="closing" mark={finding?.closing_key} aspect={aspect} />
+              </span>
+              <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
+              <span className="block text-[12px] text-soft">
+                <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold{scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
+                {soft > 0 && <span className="ml-1.5 font-semibold text-rowan">soft {soft.toFixed(1)}×</span>}
+              </span>
+            </span>
+          </button>
+        </div>
+      </li>
+    )
+})
+
+function End({ project, scene, which, mark, aspect }: { project: string; scene: string; which: 'opening' | 'closing'; mark?: string; aspect: number }) {
+  return (
+    <span className="relative grid h-[52px] place-items-center overflow-hidden rounded-[3px] bg-surround">
+      {mark && <img src={address.end(project, scene, which, mark)} alt="" loading="lazy" draggable={false} style={{ aspectRatio: aspect }} className="max-h-full max-w-full" />}
+      <span aria-hidden="true" className={`absolute bottom-1 left-1 size-[7px] rounded-full ${which === 'opening' ? 'bg-glow' : 'border-[1.5px] border-water'}`} />
+    </span>
+  )
+}

@@ -1,0 +1,32 @@
+import { Images } from 'lucide-react'
+import { Link } from 'react-router'
+import { Details } from '@/features/details'
+import { Easel } from '@/features/easel'
+import { RunSheet } from '@/features/run-sheet'
+import { useProject } from '@/project/store'
+
+export function Desk() {
+  const id = useProject((s) => s.id)
+  const empty = useProject((s) => !Object.keys(s.document.scenes ?? {}).length)
+  const pictures = useProject((s) => Object.keys(s.document.media ?? {}).length)
+  if (empty)
+    return (
+      <div className="grid h-full place-items-center">
+        <div className="max-w-md rounded-2xl border border-dashed hairline p-12 text-center">
+          <Images className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
+          <h1 className="font-heading text-xl">The film has no scene yet</h1>
+          <p className="mt-2 text-soft">{pictures ? 'Choose photographs on the contact sheet and put them into the film: each becomes a scene that drifts from an opening to a closing view.' : 'Begin on the contact sheet: drop photographs there, then put them into the film.'}</p>
+          <Link to={`/projects/${id}/contact-sheet`} className="mt-5 inline-flex h-8 items-center rounded-lg bg-ink px-3 font-medium text-on-ink">
+            Go to the contact sheet
+          </Link>
+        </div>
+      </div>
+    )
+  return (
+    <div className="grid h-full grid-cols-[266px_minmax(0,1fr)_268px]">
+      <RunSheet />
+      <Easel />
+      <Details />
+    </div>
+  )
+}

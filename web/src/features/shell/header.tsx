@@ -1,0 +1,87 @@
+import { History, Keyboard, Redo2, Settings2, Undo2 } from 'lucide-react'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { Brand, ThemeSwitch } from '@/app/brand'
+import { ExportPanel } from '@/features/export'
+import { edit, redo, undo, useProject } from '@/project/store'
+import { Button, IconButton } from '@/ui/button'
+import { openKeys } from './keys'
+import { ProjectSettings } from './project-settings'
+import { Versions } from './versions'
+
+const KEPT = { kept: 'kept', keeping: 'keeping…', lost: 'not connected: changes wait' } as const
+
+export function Header({ place }: { place: 'desk' | 'contact-sheet' }) {
+  const id = useProject((s) => s.id)
+  const title = useProject((s) => s.document.title ?? '')
+  const frame = useProject((s) => s.document.frame)
+  const kept = useProject((s) => s.kept)
+  const undoLabel = useProject((s) => s.undo)
+  const redoLabel = useProject((s) => s.redo)
+  const [typed, setTyped] = useState<string | null>(null)
+  const [panel, setPanel] = useState<'settings' | 'versions' | 'export' | null>(null)
+  const shorter = Math.min(frame?.width ?? 0, frame?.height ?? 0)
+
+  const accept = () => {
+    if (typed?.trim() && typed.trim() !== title) void edit({ edit: 'set_title', title: typed.trim() })
+    setTyped(null)
+  }
+  const tab = (to: string, text: string, on: boolean) => (
+    <Link to={to} aria-current={on ? 'page' : undefined} className={`rounded-lg px-3.5 py-1.5 ${on ? 'bg-deep font-semibold' : 'text-soft hover:text-ink'}`}>
+      {text}
+    </Link>
+  )
+  return (
+    <header className="grid h-[46px] shrink-0 grid-cols-[1fr_auto_1fr] items-center gap-4 border-b hairline px-4">
+      <div className="flex min-w-0 items-center gap-3">
+        <Brand />
+        <input
+          aria-label="Project title"
+          value={typed ?? title}
+          maxLength={200}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={accept}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') e.currentTarget.blur()
+            if (e.key === 'Escape') setTyped(null)
+          }}
+          className="field-sizing-content h-7 min-w-16 max-w-56 truncate rounded-md bg-transparent px-1.5 font-semibold hover:bg-deep focus:bg-card"
+        />
+        <span role="status" className={`truncate text-[11.5px] ${kept === 'lost' ? 'text-rowan' : 'text-soft'}`}>
+          {KEPT[kept]}
+        </span>
+      </div>
+      <nav aria-label="Places" className="flex gap-1">
+        {tab(`/projects/${id}/contact-sheet`, 'Contact sheet', place === 'contact-sheet')}
+        {tab(`/projects/${id}`, 'Desk', place === 'desk')}
+      </nav>
+      <div className="flex items-center justify-end gap-1">
+        <Button kind="quiet" onClick={() => setPanel('settings')} title="Frame and project defaults" className="!px-2 text-soft">
+          <Settings2 size={15} />
+          <span className="font-mono text-[11.5px]">
+            {shorter}p · {frame?.rate}
+          </span>
+        </Button>
+        <IconButton label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'} disabled={!undoLabel} onClick={undo}>
+          <Undo2 size={16} />
+        </IconButton>
+        <IconButton label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} disabled={!redoLabel} onClick={redo}>
+          <Redo2 size={16} />
+        </IconButton>
+        <IconButton label="Named versions" onClick={() => setPanel('versions')}>
+          <History size={16} />
+        </IconButton>
+        <IconButton label="Keys" onClick={openKeys}>
+          <Keyboard size={16} />
+        </IconButton>
+        <ThemeSwitch />
+        <Button kind="strong" className="ml-1.5" onClick={() => setPanel('export')}>
+          Export…
+        </Button>
+      </div>
+      {panel === 'settings' && <ProjectSettings onClose={() => setPanel(null)} />}
+      {panel === 'versions' && <Versions onClose={() => setPanel(null)} />}
+      {panel === 'export' && <ExportPanel onClose={() => setPanel(null)} />}
+    </header>
+  )
+}

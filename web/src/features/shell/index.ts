@@ -1,0 +1,1 @@
+export { ProjectShell } from './shell'

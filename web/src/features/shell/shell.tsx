@@ -1,0 +1,72 @@
+import { useEffect, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { client, Refused, settled } from '@/api/client'
+import { ContactSheet } from '@/features/contact-sheet'
+import { Desk } from './desk'
+import { openProject, useProject } from '@/project/store'
+import { say } from '@/ui/notices'
+import { Header } from './header'
+import { Keys } from './keys'
+
+const LOOK_EVERY_MS = 4000
+
+/** The open project: its header, and the place one is in. */
+export function ProjectShell({ place }: { place: 'desk' | 'contact-sheet' }) {
+  const { id = '' } = useParams()
+  const open = useProject((s) => s.id === id && Boolean(s.document))
+  const title = useProject((s) => s.document?.title)
+  const [fault, setFault] = useState<string | null>(null)
+
+  useEffect(() => {
+    setFault(null)
+    if (useProject.getState().id !== id) openProject(id).catch((e: Error) => setFault(e.message))
+  }, [id])
+
+  useEffect(() => {
+    if (open && title) document.title = `${title} · Oak Lens`
+    return () => {
+      document.title = 'Oak Lens'
+    }
+  }, [open, title])
+
+  // Another window may have changed the project: take over its newest state.
+  useEffect(() => {
+    if (!open) return
+    const timer = setInterval(async () => {
+      const { kept, tried, revision } = useProject.getState()
+      if (document.hidden || tried || kept === 'keeping') return
+      try {
+        const state = await settled(client.GET('/api/projects/{project}/state', { params: { path: { project: id } } }))
+        const now = useProject.getState()
+        if (now.kept === 'lost') useProject.setState({ kept: 'kept' })
+        if (state.revision > revision && now.revision === revision && !now.tried) {
+          await openProject(id)
+          say('Taken over what was changed in another window.')
+        }
+      } catch (error) {
+        if (error instanceof Refused && error.code === 'network') useProject.setState({ kept: 'lost' })
+      }
+    }, LOOK_EVERY_MS)
+    return () => clearInterval(timer)
+  }, [open, id])
+
+  if (fault)
+    return (
+      <main className="grid h-full place-items-center">
+        <div className="text-center">
+          <p className="font-heading text-xl">{fault}</p>
+          <Link className="mt-3 inline-block text-tarn underline" to="/">
+            All projects
+          </Link>
+        </div>
+      </main>
+    )
+  if (!open) return <div role="status" className="grid h-full place-items-center text-soft">Opening the project…</div>
+  return (
+    <div className="flex h-full flex-col overflow-hidden">
+      <Header place={place} />
+      <main className="min-h-0 flex-1">{place === 'desk' ? <Desk /> : <ContactSheet />}</main>
+      <Keys place={place} />
+    </div>
+  )
+}

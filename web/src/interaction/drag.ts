@@ -1,0 +1,81 @@
+import { type PointerEvent, useEffect, useRef } from 'react'
+
+/** A drag as pure data: nothing, pressed (not yet moved far enough), dragging. */
+export type DragState<T> = { phase: 'idle' } | { phase: 'pressed' | 'dragging'; what: T; start: [number, number]; now: [number, number]; constrain: boolean }
+
+export type DragEvent<T> =
+  | { kind: 'press'; what: T; at: [number, number] }
+  | { kind: 'move'; at: [number, number]; constrain: boolean }
+  | { kind: 'release' }
+  | { kind: 'cancel' }
+
+export const THRESHOLD_PX = 3
+
+/** The next state of a drag, and what it means: movement is always counted from where it started, never summed up. */
+export function dragged<T>(state: DragState<T>, event: DragEvent<T>): { state: DragState<T>; effect: 'none' | 'try' | 'set' | 'giveUp' } {
+  if (event.kind === 'press') return { state: { phase: 'pressed', what: event.what, start: event.at, now: event.at, constrain: false }, effect: 'none' }
+  if (state.phase === 'idle') return { state, effect: 'none' }
+  if (event.kind === 'move') {
+    const far = Math.hypot(event.at[0] - state.start[0], event.at[1] - state.start[1]) >= THRESHOLD_PX
+    if (state.phase === 'pressed' && !far) return { state, effect: 'none' }
+    return { state: { ...state, phase: 'dragging', now: event.at, constrain: event.constrain }, effect: 'try' }
+  }
+  if (event.kind === 'release') return { state: { phase: 'idle' }, effect: state.phase === 'dragging' ? 'set' : 'none' }
+  return { state: { phase: 'idle' }, effect: state.phase === 'dragging' ? 'giveUp' : 'none' }
+}
+
+type Handlers<T> = {
+  onTry: (what: T, start: [number, number], now: [number, number], constrain: boolean) => void
+  onSet: (what: T, start: [number, number], now: [number, number], constrain: boolean) => void
+  onGiveUp: () => void
+}
+
+/** Binds the drag to pointer events; Escape, a lost pointer or a lost window give it up. Positions are client pixels. */
+export function useDrag<T>(handlers: Handlers<T>) {
+  const state = useRef<DragState<T>>({ phase: 'idle' })
+  const latest = useRef(handlers)
+  latest.current = handlers
+
+  const feed = (event: DragEvent<T>) => {
+    const before = state.current
+    const next = dragged(before, event)
+    state.current = next.state
+    if (next.effect === 'try' && next.state.phase !== 'idle') {
+      const { what, start, now, constrain } = next.state
+      latest.current.onTry(what, start, now, constrain)
+    } else if (next.effect === 'set' && before.phase !== 'idle') latest.current.onSet(before.what, before.start, before.now, before.constrain)
+    else if (next.effect === 'giveUp') latest.current.onGiveUp()
+  }
+  const feedRef = useRef(feed)
+  feedRef.current = feed
+
+  useEffect(() => {
+    const give = () => feedRef.current({ kind: 'cancel' })
+    const key = (event: KeyboardEvent) => {
+      if (event.key === 'Escape' && state.current.phase !== 'idle') {
+        give()
+        event.stopImmediatePropagation()
+        event.preventDefault()
+      }
+    }
+    window.addEventListener('blur', give)
+    window.addEventListener('keydown', key, true)
+    return () => {
+      window.removeEventListener('blur', give)
+      window.removeEventListener('keydown', key, true)
+    }
+  }, [])
+
+  return (what: T) => ({
+    onPointerDown: (event: PointerEvent) => {
+      if (event.button !== 0) return
+      event.stopPropagation()
+      event.currentTarget.setPointerCapture(event.pointerId)
+      feed({ kind: 'press', what, at: [event.clientX, event.clientY] })
+    },
+    onPointerMove: (event: PointerEvent) => feed({ kind: 'move', at: [event.clientX, event.clientY], constrain: event.shiftKey }),
+    onPointerUp: () => feed({ kind: 'release' }),
+    onPointerCancel: () => feed({ kind: 'cancel' }),
+    onLostPointerCapture: () => feed({ kind: 'cancel' }),
+  })
+}

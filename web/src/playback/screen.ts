@@ -1,0 +1,195 @@
+import { create } from 'zustand'
+import { useProject } from '@/project/store'
+import { TICKS } from '@/project/times'
+import { type Geometry, type Header, LiveSocket } from './socket'
+
+const START_WITH_FRAMES = 5
+const CLOCK_EVERY_MS = 30
+const REST_MS = 90
+const FULL_WIDTH = 960
+const DRAG_WIDTH = 480
+
+/** What the last painted frame says about outlines and handles. */
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [] }, scene: null, fault: null }))
+
+type Surface = 'film' | 'opening' | 'closing'
+
+/**
+ * The pictures on the easel: asks the live socket for what should be seen and draws it, outside React. Scrubbing and dragging ask for half
+ * size and settle at full size; playing follows one clock and draws the newest frame that is due.
+ */
+export class Screen {
+  private readonly socket: LiveSocket
+  private readonly canvases: Partial<Record<Surface, HTMLCanvasElement>> = {}
+  private frames = new Map<number, ImageBitmap>()
+  private playSequence = -1
+  private startedAt = 0
+  private first = 0
+  private last = 0
+  private clockSent = 0
+  private raf = 0
+  private rest = 0
+  shownFrames = 0
+  dueFrames = 0
+
+  constructor(project: string) {
+    this.socket = new LiveSocket(project, (header, picture) => this.receive(header, picture))
+  }
+
+  attach(surface: Surface, canvas: HTMLCanvasElement | null): void {
+    if (canvas) this.canvases[surface] = canvas
+    else delete this.canvases[surface]
+  }
+
+  /** Show the present state; `moving` while a pointer is down or the playhead is being dragged. */
+  refresh(moving: boolean): void {
+    const { playing } = useProject.getState()
+    if (playing) return
+    clearTimeout(this.rest)
+    this.ask(moving ? DRAG_WIDTH : FULL_WIDTH)
+    if (moving) this.rest = window.setTimeout(() => this.ask(FULL_WIDTH), REST_MS)
+  }
+
+  private ask(width: number): void {
+    const { playhead, chosenScenes, tried, looking } = useProject.getState()
+    const scene = chosenScenes.at(-1) ?? null
+    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried })
+  }
+
+  play(first: number, last: number): void {
+    cancelAnimationFrame(this.raf)
+    clearTimeout(this.rest)
+    this.drop()
+    this.first = first
+    this.last = last
+    this.startedAt = 0
+    this.shownFrames = 0
+    this.dueFrames = 0
+    this.playSequence = this.socket.play(first, last, FULL_WIDTH)
+    this.raf = requestAnimationFrame(this.tick)
+  }
+
+  pause(): void {
+    cancelAnimationFrame(this.raf)
+    this.playSequence = -1
+    this.socket.stop()
+    this.drop()
+  }
+
+  close(): void {
+    this.pause()
+    clearTimeout(this.rest)
+    this.socket.close()
+  }
+
+  private drop(): void {
+    for (const picture of this.frames.values()) picture.close()
+    this.frames.clear()
+  }
+
+  private tick = (now: number): void => {
+    this.raf = requestAnimationFrame(this.tick)
+    const { timeline, loopScene } = useProject.getState()
+    const perMs = TICKS / timeline.frame_ticks / 1000
+    if (!this.startedAt) {
+      if (this.frames.size < Math.min(START_WITH_FRAMES, this.last - this.first)) return
+      this.startedAt = now
+    }
+    const due = this.first + Math.floor((now - this.startedAt) * perMs)
+    if (now - this.clockSent > CLOCK_EVERY_MS) {
+      this.clockSent = now
+      this.socket.clock(Math.min(due, this.last))
+    }
+    if (due >= this.last) {
+      if (loopScene) {
+        this.play(this.first, this.last)
+        return
+      }
+      useProject.setState({ playing: false, playhead: Math.max(0, (this.last - 1) * timeline.frame_ticks) })
+      this.pause()
+      this.refresh(false)
+      return
+    }
+    let newest = -1
+    for (const frame of this.frames.keys()) if (frame <= due && frame > newest) newest = frame
+    if (newest < 0) return
+    this.shownFrames += 1
+    this.dueFrames = due - this.first + 1
+    const picture = this.frames.get(newest)
+    if (picture) this.draw('film', picture)
+    for (const [frame, old] of this.frames) {
+      if (frame <= newest) {
+        old.close()
+        this.frames.delete(frame)
+      }
+    }
+    useProject.setState({ playhead: newest * timeline.frame_ticks })
+  }
+
+  private receive(header: Header, picture: ImageBitmap | null): void {
+    if (header.fault) useGeometry.setState({ fault: header.fault })
+    if (!picture) return
+    if (header.frame !== undefined) {
+      if (header.sequence === this.playSequence) this.frames.set(header.frame, picture)
+      else picture.close()
+      return
+    }
+    if (!useProject.getState().playing) {
+      this.draw(header.show === 'opening' || header.show === 'closing' ? header.show : 'film', picture)
+      useGeometry.setState({ fault: null, ...(header.geometry && { geometry: header.geometry, scene: header.scene ?? null }) })
+    }
+    picture.close()
+  }
+
+  private draw(surface: Surface, picture: ImageBitmap): void {
+    const canvas = this.canvases[surface]
+    if (!canvas) return
+    if (canvas.width !== picture.width || canvas.height !== picture.height) {
+      canvas.width = picture.width
+      canvas.height = picture.height
+    }
+    canvas.getContext('2d', { alpha: false })?.drawImage(picture, 0, 0)
+    canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1)
+  }
+}
+
+/** The screen of the open project, while its desk is on view. */
+export const useScreen = create<{ screen: Screen | null }>()(() => ({ screen: null }))
+
+export function startPlaying(): void {
+  const { screen } = useScreen.getState()
+  const { timeline, playhead, loopScene, chosenScenes } = useProject.getState()
+  if (!screen || timeline.frames === 0) return
+  let first = Math.floor(playhead / timeline.frame_ticks)
+  let last = timeline.frames
+  const span = loopScene && timeline.spans.find((s) => s.scene === chosenScenes.at(-1))
+  if (span) {
+    first = Math.ceil(span.join_start / timeline.frame_ticks)
+    last = Math.ceil(span.end / timeline.frame_ticks)
+  } else if (first >= timeline.frames - 1) first = 0
+  useProject.setState({ playing: true, looking: 'live', tried: null })
+  screen.play(first, last)
+}
+
+export function stopPlaying(): void {
+  if (!useProject.getState().playing) return
+  useProject.setState({ playing: false })
+  const { screen } = useScreen.getState()
+  screen?.pause()
+  screen?.refresh(false)
+}
+
+export const togglePlaying = () => (useProject.getState().playing ? stopPlaying() : startPlaying())
+
+/** Moves the playhead to a moment of the film, in ticks. */
+export function seek(at: number, moving = false): void {
+  stopPlaying()
+  const { timeline } = useProject.getState()
+  useProject.setState({ playhead: Math.max(0, Math.min(at, Math.max(0, (timeline.frames - 1) * timeline.frame_ticks))) })
+  useScreen.getState().screen?.refresh(moving)
+}
+
+export function stepFrames(count: number): void {
+  const { timeline, playhead } = useProject.getState()
+  seek((Math.floor(playhead / timeline.frame_ticks + 1e-6) + count) * timeline.frame_ticks)
+}

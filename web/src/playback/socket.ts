@@ -1,0 +1,123 @@
+import type { Edit } from '@/api/client'
+
+export type Corner = [number, number]
+export type Geometry = {
+  layers: { layer: string; corners: Corner[] }[]
+  views: { layer: string; fit: string; opening: Corner[]; closing: Corner[] }[]
+}
+export type Header = {
+  sequence: number
+  show?: 'film' | 'scene' | 'opening' | 'closing'
+  at?: number
+  scene?: string | null
+  geometry?: Geometry
+  frame?: number
+  fault?: string
+}
+
+export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null }
+
+type Listener = (header: Header, picture: ImageBitmap | null) => void
+
+/**
+ * The live socket. Of frame requests one is on its way at a time and only the newest waits: what a pointer asked for in between is
+ * never painted.
+ */
+export class LiveSocket {
+  private socket: WebSocket | null = null
+  private sequence = 0
+  private expected = 0
+  private underway = false
+  private waiting: FrameRequest | null = null
+  private last: FrameRequest | null = null
+  private closed = false
+  private retry = 250
+  private watchdog = 0
+
+  constructor(
+    private readonly project: string,
+    private readonly listener: Listener,
+  ) {
+    this.connect()
+  }
+
+  request(request: FrameRequest): void {
+    this.last = request
+    if (this.underway || this.socket?.readyState !== WebSocket.OPEN) this.waiting = request
+    else this.sendFrame(request)
+  }
+
+  play(frame: number, last: number, width: number): number {
+    this.waiting = null
+    this.underway = false
+    this.sequence += 1
+    this.send({ kind: 'play', sequence: this.sequence, frame, last, width })
+    return this.sequence
+  }
+
+  clock(frame: number): void {
+    this.send({ kind: 'clock', frame })
+  }
+
+  stop(): void {
+    this.send({ kind: 'stop' })
+  }
+
+  close(): void {
+    this.closed = true
+    clearTimeout(this.watchdog)
+    this.socket?.close()
+  }
+
+  private send(message: object): void {
+    if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message))
+  }
+
+  private sendFrame(request: FrameRequest): void {
+    this.underway = true
+    this.waiting = null
+    this.sequence += 1
+    this.expected = request.show === 'ends' ? 2 : 1
+    this.send({ kind: 'frame', sequence: this.sequence, ...request })
+    clearTimeout(this.watchdog)
+    this.watchdog = window.setTimeout(() => this.done(), 15_000)
+  }
+
+  private done(): void {
+    clearTimeout(this.watchdog)
+    this.underway = false
+    if (this.waiting) this.sendFrame(this.waiting)
+  }
+
+  private connect(): void {
+    const socket = new WebSocket(`${location.origin.replace(/^http/, 'ws')}/api/projects/${this.project}/live`)
+    socket.binaryType = 'arraybuffer'
+    this.socket = socket
+    socket.onopen = () => {
+      this.retry = 250
+      this.underway = false
+      const again = this.waiting ?? this.last
+      if (again) this.sendFrame(again)
+    }
+    socket.onmessage = (event) => void this.receive(event.data as ArrayBuffer)
+    socket.onclose = () => {
+      this.underway = false
+      if (this.closed) return
+      setTimeout(() => this.closed || this.connect(), this.retry)
+      this.retry = Math.min(this.retry * 2, 4000)
+    }
+  }
+
+  private async receive(data: ArrayBuffer): Promise<void> {
+    const length = new DataView(data).getUint32(0)
+    const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as Header
+    const bytes = new Uint8Array(data, 4 + length)
+    if (header.sequence === this.sequence && header.frame === undefined) {
+      this.expected -= 1
+      // The next request leaves before this picture is decoded.
+      if (this.expected <= 0 || header.fault) this.done()
+    }
+    const picture = bytes.length ? await createImageBitmap(new Blob([bytes], { type: 'image/jpeg' })) : null
+    if (!this.closed) this.listener(header, picture)
+  }
+}

@@ -1,0 +1,155 @@
+import { create } from 'zustand'
+import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
+import { say } from '@/ui/notices'
+import { inOrder } from './ordering'
+
+export type Kept = 'kept' | 'keeping' | 'lost'
+
+type ProjectState = {
+  id: string
+  revision: number
+  document: Doc
+  timeline: Timeline
+  findings: Record<string, Finding>
+  undo: string | null
+  redo: string | null
+  kept: Kept
+  /** Edits being tried in a drag: shown, never stored. */
+  tried: Edit[] | null
+  chosenScenes: string[]
+  playhead: number
+  playing: boolean
+  loopScene: boolean
+  looking: 'live' | 'views'
+}
+
+/** The open project as the server last told it, and what this window has chosen. The server's truth is never edited here. */
+export const useProject = create<ProjectState>()(() => ({}) as ProjectState)
+
+export const useCatalogue = create<{ catalogue: Catalogue | null }>()(() => ({ catalogue: null }))
+
+export async function loadCatalogue(): Promise<void> {
+  if (!useCatalogue.getState().catalogue) useCatalogue.setState({ catalogue: (await settled(client.GET('/api/catalogue'))) as Catalogue })
+}
+
+export const catalogue = (): Catalogue => useCatalogue.getState().catalogue as Catalogue
+
+export const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 16)
+
+export async function openProject(id: string): Promise<void> {
+  const answer = (await settled(client.GET('/api/projects/{project}', { params: { path: { project: id } } }))) as ProjectAnswer
+  const same = useProject.getState().id === id
+  const scenes = inOrder(answer.document.scenes)
+  const kept = useProject.getState().chosenScenes?.filter((s) => answer.document.scenes?.[s])
+  useProject.setState({
+    ...told(answer),
+    id,
+    kept: 'kept',
+    tried: null,
+    playing: false,
+    chosenScenes: same && kept?.length ? kept : scenes[0] ? [scenes[0][0]] : [],
+    playhead: same ? Math.min(useProject.getState().playhead, answer.timeline.length) : 0,
+    loopScene: same ? useProject.getState().loopScene : false,
+    looking: same ? useProject.getState().looking : 'live',
+  })
+}
+
+function told(answer: ProjectAnswer) {
+  return {
+    revision: answer.revision,
+    document: answer.document,
+    timeline: answer.timeline,
+    findings: Object.fromEntries(answer.findings.map((f) => [f.scene, f])),
+    undo: answer.undo,
+    redo: answer.redo,
+  }
+}
+
+function patched<T>(records: Record<string, T> | undefined, changed: Record<string, T | null>): Record<string, T> {
+  const next = { ...records }
+  for (const [id, record] of Object.entries(changed)) {
+    if (record === null) delete next[id]
+    else next[id] = record
+  }
+  return next
+}
+
+function take(answer: EditAnswer): void {
+  const state = useProject.getState()
+  const document: Doc = {
+    ...state.document,
+    ...(answer.title !== null && { title: answer.title }),
+    ...(answer.frame !== null && { frame: answer.frame }),
+    ...(answer.defaults !== null && { defaults: answer.defaults }),
+    media: patched(state.document.media, answer.media),
+    scenes: patched(state.document.scenes, answer.scenes),
+  }
+  const findings = { ...state.findings }
+  for (const finding of answer.findings) findings[finding.scene] = finding
+  const chosen = state.chosenScenes.filter((s) => document.scenes?.[s])
+  const first = inOrder(document.scenes)[0]
+  useProject.setState({
+    revision: answer.revision,
+    document,
+    timeline: answer.timeline,
+    findings,
+    undo: answer.undo,
+    redo: answer.redo,
+    kept: 'kept',
+    tried: null,
+    chosenScenes: chosen.length || !first ? chosen : [first[0]],
+    playhead: Math.max(0, Math.min(state.playhead, answer.timeline.length - 1)),
+  })
+}
+
+let chain: Promise<unknown> = Promise.resolve()
+
+/** Requests that change the project go one after another, each on the revision the one before left. */
+function inTurn(call: () => Promise<unknown>): Promise<boolean> {
+  const id = useProject.getState().id
+  const turn = chain.then(async () => {
+    if (useProject.getState().id !== id) return false
+    useProject.setState({ kept: 'keeping' })
+    try {
+      take((await call()) as EditAnswer)
+      return true
+    } catch (error) {
+      const refused = error instanceof Refused ? error : new Refused('unknown', String(error), 0)
+      useProject.setState({ tried: null, kept: refused.code === 'network' ? 'lost' : 'kept' })
+      if (refused.code === 'edit.conflict') await openProject(id)
+      if (refused.code !== 'edit.nothing') say(refused.message, 'fault')
+      return false
+    }
+  })
+  chain = turn
+  return turn
+}
+
+const here = () => ({ params: { path: { project: useProject.getState().id } } })
+
+/** Store edits as one step; false if the server refused (a notice says why). */
+export const edit = (...edits: Edit[]): Promise<boolean> =>
+  inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits } })))
+
+/** Show edits without storing them; null ends the trial. */
+export function tryEdits(edits: Edit[] | null): void {
+  useProject.setState({ tried: edits })
+}
+
+export const undo = () => inTurn(() => settled(client.POST('/api/projects/{project}/undo', here())))
+export const redo = () => inTurn(() => settled(client.POST('/api/projects/{project}/redo', here())))
+export const returnTo = (version: string) =>
+  inTurn(() => settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { project: useProject.getState().id, version } } })))
+
+/** Photos of scenes, as edits name them. */
+export function photosOf(scenes: string[]): { scene: string; layer: string }[] {
+  const records = useProject.getState().document.scenes ?? {}
+  return scenes.flatMap((scene) => Object.keys(records[scene]?.layers ?? {}).map((layer) => ({ scene, layer })))
+}
+
+/** The scene that stands at a moment of the film (in a join, the one that comes in). */
+export function sceneAt(timeline: Timeline, at: number): string | null {
+  let found: string | null = timeline.spans[0]?.scene ?? null
+  for (const span of timeline.spans) if (span.join_start <= at) found = span.scene
+  return found
+}

@@ -1,0 +1,42 @@
+import { useEffect, useState } from 'react'
+
+type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string }
+
+/** A colour: a swatch that opens the system's picker, and its six digits. */
+export function ColourField({ label, value, onTry, onSet, help }: Props) {
+  const [shown, setShown] = useState(value ?? '#808080')
+  const [typed, setTyped] = useState<string | null>(null)
+  useEffect(() => setShown(value ?? '#808080'), [value])
+  const accept = () => {
+    if (typed === null) return
+    const match = /^#?([0-9a-f]{6})$/i.exec(typed.trim())
+    setTyped(null)
+    if (match) onSet(`#${match[1]?.toLowerCase()}`)
+  }
+  return (
+    <div className="flex h-[27px] items-center gap-2.5" title={help}>
+      <span className="w-[86px] shrink-0">{label}</span>
+      <input
+        type="color"
+        aria-label={label}
+        value={shown}
+        className="h-[20px] w-8 rounded border hairline bg-transparent p-0"
+        onChange={(e) => {
+          setShown(e.target.value)
+          onTry?.(e.target.value)
+        }}
+        onBlur={() => shown !== value && value !== null && onSet(shown)}
+      />
+      <span className="flex-1" />
+      <input
+        aria-label={`${label}, six digits`}
+        className="h-[22px] w-[62px] rounded border hairline bg-card px-1.5 text-right font-mono text-[12px]"
+        value={typed ?? (value === null ? '—' : shown.slice(1))}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={accept}
+        onKeyDown={(e) => e.key === 'Enter' && accept()}
+      />
+    </div>
+  )
+}

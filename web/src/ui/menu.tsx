@@ -1,0 +1,32 @@
+import { DropdownMenu } from 'radix-ui'
+import type { ReactNode } from 'react'
+
+export type MenuEntry = { label: string; run: () => void; keys?: string; danger?: boolean; disabled?: boolean } | 'rule'
+
+export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[]; align?: 'start' | 'end' }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align={align} sideOffset={4} className="z-50 min-w-52 rounded-xl border hairline bg-card p-1.5 text-ink shadow-xl">
+          {entries.map((entry, i) =>
+            entry === 'rule' ? (
+              // biome-ignore lint/suspicious/noArrayIndexKey: rules have no identity of their own
+              <DropdownMenu.Separator key={`rule${i}`} className="my-1.5 border-t hairline" />
+            ) : (
+              <DropdownMenu.Item
+                key={entry.label}
+                disabled={entry.disabled}
+                onSelect={entry.run}
+                className={`flex cursor-pointer items-center justify-between gap-6 rounded-md px-2.5 py-1.5 data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-deep ${entry.danger ? 'text-rowan' : ''}`}
+              >
+                {entry.label}
+                {entry.keys && <span className="font-mono text-[11px] text-soft">{entry.keys}</span>}
+              </DropdownMenu.Item>
+            ),
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}

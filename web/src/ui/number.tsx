@@ -1,0 +1,143 @@
+import { Slider } from 'radix-ui'
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
+import { sum } from './sums'
+
+export type NumberProps = {
+  label: string
+  /** In stored units; null when several chosen things differ. */
+  value: number | null
+  minimum: number
+  maximum: number
+  step: number
+  unit?: string
+  /** Stored value of one shown unit. */
+  scale?: number
+  help?: string
+  slider?: boolean
+  dark?: boolean
+  onTry?: (value: number) => void
+  onSet: (value: number) => void
+  onGiveUp?: () => void
+}
+
+const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
+
+/** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
+export function NumberField({ label, value, minimum, maximum, step, unit = '', scale = 1, help, slider = true, onTry, onSet, onGiveUp }: NumberProps) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const [dragged, setDragged] = useState<number | null>(null)
+  const [wrong, setWrong] = useState(false)
+  const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null)
+  const shown = dragged ?? value
+  const places = decimals(step)
+  const clamp = (v: number) => Math.min(maximum, Math.max(minimum, v))
+  const text = shown === null ? '—' : `${(shown / scale).toFixed(places)}${unit}`
+
+  const attempt = (v: number) => {
+    setDragged(v)
+    onTry?.(v)
+  }
+  const settle = (v: number) => {
+    setDragged(null)
+    if (v !== value) onSet(v)
+    else onGiveUp?.()
+  }
+  const giveUp = () => {
+    drag.current = null
+    setDragged(null)
+    setTyped(null)
+    setWrong(false)
+    onGiveUp?.()
+  }
+  const accept = () => {
+    if (typed === null) return
+    const read = sum(typed, unit)
+    if (read === null) {
+      setWrong(true)
+      return
+    }
+    setTyped(null)
+    setWrong(false)
+    settle(clamp(read * scale))
+  }
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Enter') accept()
+    else if (event.key === 'Escape') {
+      giveUp()
+      event.stopPropagation()
+    } else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && value !== null) {
+      event.preventDefault()
+      const base = typed === null ? value : (sum(typed, unit) ?? value / scale) * scale
+      const direction = event.key === 'ArrowUp' ? 1 : -1
+      setTyped(null)
+      const next = clamp(Math.round((base + direction * step * scale * (event.shiftKey ? 10 : 1)) * 1e9) / 1e9)
+      if (next !== value) onSet(next)
+    } else return
+    event.stopPropagation()
+  }
+  const onPointerDown = (event: PointerEvent<HTMLInputElement>) => {
+    if (event.button !== 0 || value === null || typed !== null) return
+    drag.current = { x: event.clientX, from: value, moved: false }
+    event.currentTarget.setPointerCapture(event.pointerId)
+  }
+  const onPointerMove = (event: PointerEvent<HTMLInputElement>) => {
+    const state = drag.current
+    if (!state) return
+    const way = event.clientX - state.x
+    if (!state.moved && Math.abs(way) < 4) return
+    state.moved = true
+    event.preventDefault()
+    attempt(clamp(state.from + Math.round(way / 2) * step * scale * (event.shiftKey ? 10 : 1)))
+  }
+  const onPointerUp = () => {
+    const state = drag.current
+    drag.current = null
+    if (state?.moved && dragged !== null) settle(dragged)
+  }
+
+  return (
+    <div className="flex h-[27px] items-center gap-2.5" title={help}>
+      <span className="w-[86px] shrink-0 truncate text-ink">
+        {label}
+      </span>
+      {slider ? (
+        <Slider.Root
+          className="relative flex h-5 min-w-0 flex-1 touch-none items-center"
+          min={minimum}
+          max={maximum}
+          step={step * scale}
+          value={[clamp(shown ?? minimum)]}
+          onValueChange={([v]) => v !== undefined && attempt(v)}
+          onValueCommit={([v]) => v !== undefined && settle(v)}
+        >
+          <Slider.Track className="relative h-[3px] flex-1 rounded-full bg-rule">
+            <Slider.Range className="absolute h-full rounded-full bg-soft/60" />
+          </Slider.Track>
+          <Slider.Thumb aria-label={label} className="block size-3.5 rounded-full border-2 border-ink bg-card" />
+        </Slider.Root>
+      ) : (
+        <span className="flex-1" />
+      )}
+      <input
+        aria-label={slider ? `${label}, number` : label}
+        aria-invalid={wrong}
+        className={`h-[22px] w-[62px] cursor-ew-resize rounded border bg-card px-1.5 text-right font-mono text-[12px] tabular-nums focus:cursor-text ${wrong ? 'border-rowan' : 'hairline'}`}
+        value={typed ?? text}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => {
+          setTyped(e.target.value)
+          setWrong(false)
+        }}
+        onBlur={() => {
+          if (typed !== null && sum(typed, unit) === null) giveUp()
+          else accept()
+        }}
+        onKeyDown={onKeyDown}
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onPointerCancel={giveUp}
+      />
+    </div>
+  )
+}
