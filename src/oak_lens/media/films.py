@@ -29,8 +29,10 @@ def write_segment(path: Path, frames: Iterable[NDArray[np.uint8]], settings: Exp
     try:
         with av.open(str(part), "w", format="mp4") as container:
             coder = VideoCoder(container, settings, threads, preset)
+            planes: Yuv420 | None = None
             for pixels in frames:
-                coder.write(yuv420(pixels))
+                planes = yuv420(pixels, planes)
+                coder.write(planes)
             coder.finish()
         part.replace(path)
     except (OSError, av.FFmpegError) as error:

@@ -24,9 +24,10 @@ def render_segment(document: Document, timeline: Timeline, segment: Segment, set
                    target: Path, on_frame: Callable[[int], None] = lambda done: None) -> None:
     """Paint and code one segment into `target`. `on_frame` hears how many frames are done, and may raise to stop."""
     def frames() -> Iterator[NDArray[np.uint8]]:
+        canvas = np.empty((settings.height, settings.width, 4), np.uint8)
         for index in range(segment.first, segment.last):
             picturing = film_at(document, timeline, frame_start(index, settings.frame_rate))
-            yield painter.paint(picturing, settings.width, settings.height)
+            yield painter.paint(picturing, settings.width, settings.height, canvas)
             on_frame(index - segment.first + 1)
 
     write_segment(target, frames(), settings)

@@ -21,7 +21,8 @@ def key_times(keys: Mapping[str, Keyframe[Any]], length: int) -> list[tuple[int,
     def place(key: Keyframe[Any]) -> int:
         if key.anchor == "fraction":
             return round(key.at * length)
-        offset = round(key.at * shrink) if shrink != 1.0 else int(key.at)
+        # Cut off, not rounded: two offsets that meet must not pass each other by a tick.
+        offset = int(key.at * shrink)
         return offset if key.anchor == "start" else length + offset
 
     rank = {"start": 0, "fraction": 1, "end": 2}

@@ -59,16 +59,21 @@ def limited_view(view: View, fit: Fit, picture_aspect: float, frame_aspect: floa
         room_x = max(0.0, 0.5 - half_x / magnification / width)
         room_y = max(0.0, 0.5 - half_y / magnification / height)
         zoom = max(view.zoom, magnification / base)
+        x, y = min(max(view.x, -room_x), room_x), min(max(view.y, -room_y), room_y)
     else:
-        # The same the other way round: half extents of the turned picture as seen in the view.
+        # The same the other way round: half extents of the turned picture as seen in the view, and its middle's place there.
         half_x = ((width + 2 * border) * c + (height + 2 * border) * s) / 2.0
         half_y = ((width + 2 * border) * s + (height + 2 * border) * c) / 2.0
         zoom = min(view.zoom, frame_aspect / (2.0 * half_x), 0.5 / half_y)
-        room_x = max(0.0, (frame_aspect / 2.0 / zoom - half_x) / width)
-        room_y = max(0.0, (0.5 / zoom - half_y) / height)
-        if view.turn:
-            room_x = room_y = min(room_x * width, room_y * height) / max(width, height)
-    x, y = min(max(view.x, -room_x), room_x), min(max(view.y, -room_y), room_y)
+        room_x, room_y = max(0.0, frame_aspect / 2.0 / zoom - half_x), max(0.0, 0.5 / zoom - half_y)
+        cos_turn, sin_turn = cos(radians(view.turn)), sin(radians(view.turn))
+        across, down = view.x * width, view.y * height
+        seen_x, seen_y = across * cos_turn + down * sin_turn, down * cos_turn - across * sin_turn
+        if abs(seen_x) <= room_x and abs(seen_y) <= room_y:
+            x, y = view.x, view.y
+        else:
+            seen_x, seen_y = min(max(seen_x, -room_x), room_x), min(max(seen_y, -room_y), room_y)
+            x, y = (seen_x * cos_turn - seen_y * sin_turn) / width, (seen_x * sin_turn + seen_y * cos_turn) / height
     if (x, y, zoom) == (view.x, view.y, view.zoom):
         return view
     return view.model_copy(update={"x": x, "y": y, "zoom": zoom})

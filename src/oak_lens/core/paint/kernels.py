@@ -38,29 +38,25 @@ def over(target: Any, source: Any, opacity: int) -> None:
 
 
 @compiled
-def copy_opaque(target: Any, source: Any) -> None:
-    """`target` = `source`, made opaque."""
-    for y in range(target.shape[0]):
-        for x in range(target.shape[1]):
-            for c in range(3):
-                target[y, x, c] = source[y, x, c]
-            target[y, x, 3] = np.uint8(255)
+def shade(target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any) -> None:
+    """An opaque `target` darkened or tinted where `coverage` (h, w) float32 0..1 says.
 
-
-@compiled
-def shade(target: Any, coverage: Any, red: float, green: float, blue: float, opacity: float, noise: Any, left: int, top: int) -> None:
-    """A colour (0..255) over `target` where `coverage` (h, w) float32 0..1 says, dithered by `noise` (64, 64) 0..1."""
+    `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers. Row y is left alone from x = hidden_from[y] to
+    hidden_to[y]: something opaque will lie over it.
+    """
+    red, green, blue = colour[0], colour[1], colour[2]
     for y in range(target.shape[0]):
-        for x in range(target.shape[1]):
-            alpha = coverage[y, x] * np.float32(opacity)
-            if alpha <= np.float32(0.0005):
-                continue
-            dither = noise[(y + top) & 63, (x + left) & 63]
-            keep = np.float32(1.0) - alpha
-            target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + np.float32(red) * alpha + dither)
-            target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + np.float32(green) * alpha + dither)
-            target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + np.float32(blue) * alpha + dither)
-            target[y, x, 3] = np.uint8(np.float32(target[y, x, 3]) * keep + np.float32(255.0) * alpha + dither)
+        dither_row = noise[(y + top) & 63]
+        for part in range(2):
+            first = 0 if part == 0 else hidden_to[y]
+            last = hidden_from[y] if part == 0 else target.shape[1]
+            for x in range(first, last):
+                alpha = coverage[y, x] * np.float32(opacity)
+                dither = dither_row[(x + left) & 63]
+                keep = np.float32(1.0) - alpha
+                target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + red * alpha + dither)
+                target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + green * alpha + dither)
+                target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + blue * alpha + dither)
 
 
 @compiled

@@ -1,6 +1,7 @@
 """Placing a sprite in the frame."""
 
 from math import floor, log2
+from typing import Any
 
 import cv2
 import numpy as np
@@ -8,7 +9,7 @@ from numpy.typing import NDArray
 
 from ..space import Matrix3, map_points
 
-BLEND_FROM, BLEND_TO = 0.25, 0.75
+BLEND_FROM, BLEND_TO = 0.35, 0.65
 """Where between two levels a warp passes from one to the other; outside only one is needed."""
 
 HALF_PIXEL = np.array(((1.0, 0.0, 0.5), (0.0, 1.0, 0.5), (0.0, 0.0, 1.0)))
@@ -51,10 +52,9 @@ def density(pixel_from_plane: Matrix3) -> float:
     if c <= 1e-9:
         return 0.0
     h = pixel_from_plane
-    jacobian = np.array((
-        (h[0, 0] * c - a * h[2, 0], h[0, 1] * c - a * h[2, 1]), (h[1, 0] * c - b * h[2, 0], h[1, 1] * c - b * h[2, 1]),
-    )) / (c * c)
-    return float(abs(np.linalg.det(jacobian)) ** 0.5)
+    across = (h[0, 0] * c - a * h[2, 0]) * (h[1, 1] * c - b * h[2, 1])
+    down = (h[0, 1] * c - a * h[2, 1]) * (h[1, 0] * c - b * h[2, 0])
+    return float(abs(across - down)) ** 0.5 / float(c * c)
 
 
 def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int) -> list[tuple[int, float]]:
@@ -71,16 +71,40 @@ def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int
     return [(lower, 1.0 - share), (lower + 1, share)]
 
 
-def warped(picture: NDArray[np.uint8] | NDArray[np.float32], picture_from_pixel: Matrix3, box: tuple[int, int, int, int],
-           border: int = cv2.BORDER_CONSTANT) -> NDArray[np.uint8]:
-    """(box h, box w, ...) of `picture` seen through `picture_from_pixel`, linearly interpolated; transparent outside."""
+def warped(picture: NDArray[Any], picture_from_pixel: Matrix3, box: tuple[int, int, int, int],
+           border: int = cv2.BORDER_CONSTANT, into: NDArray[Any] | None = None) -> NDArray[Any]:
+    """(box h, box w, ...) of `picture` seen through `picture_from_pixel`, linearly interpolated; transparent outside.
+
+    `into`: a contiguous array of the result's shape to use.
+    """
     left, top, right, bottom = box
     shift = np.array(((1.0, 0.0, left), (0.0, 1.0, top), (0.0, 0.0, 1.0)))
     matrix = HALF_PIXEL_BACK @ picture_from_pixel @ shift @ HALF_PIXEL
     size = (right - left, bottom - top)
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     if abs(matrix[2, 0]) < 1e-15 and abs(matrix[2, 1]) < 1e-15:
-        result = cv2.warpAffine(picture, matrix[:2] / matrix[2, 2], size, flags=flags, borderMode=border, borderValue=0)
-    else:
-        result = cv2.warpPerspective(picture, matrix, size, flags=flags, borderMode=border, borderValue=0)
-    return result  # type: ignore[return-value]
+        return cv2.warpAffine(picture, matrix[:2] / matrix[2, 2], size, dst=into, flags=flags, borderMode=border, borderValue=0)
+    return cv2.warpPerspective(picture, matrix, size, dst=into, flags=flags, borderMode=border, borderValue=0)
+
+
+def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """(from, to), each (box h,): the pixels of each row of the box that lie wholly inside a convex quad, counted from its left edge.
+
+    Corners in frame pixels, clockwise. An empty span stands at the row's end.
+    """
+    left, top, right, bottom = box
+    rows = np.arange(top, bottom, dtype=np.float64)
+    low, high = np.full(rows.size, float(left)), np.full(rows.size, float(right))
+    for (x0, y0), (x1, y1) in zip(corners_px, np.roll(corners_px, -1, axis=0), strict=True):
+        if abs(y1 - y0) < 1e-9:
+            inside = (rows >= y0) if x1 > x0 else (rows + 1 <= y0)
+            high = np.where(inside, high, left)
+            continue
+        at_top, at_bottom = x0 + (rows - y0) * (x1 - x0) / (y1 - y0), x0 + (rows + 1 - y0) * (x1 - x0) / (y1 - y0)
+        if y1 > y0:
+            high = np.minimum(high, np.minimum(at_top, at_bottom))
+        else:
+            low = np.maximum(low, np.maximum(at_top, at_bottom))
+    first, last = np.ceil(low).astype(np.int64) - left, np.floor(high).astype(np.int64) - left
+    empty = last <= first
+    return np.where(empty, right - left, first), np.where(empty, right - left, last)

@@ -214,7 +214,7 @@ type TileProps = { id: string; media: Media; state?: MediaState; uses: number; c
 function Tile({ id, media, state, uses, chosen, asList, project, tabbable, onClick, onEnlarge }: TileProps) {
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
   const style = { transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.5 : 1 }
-  const picture = <img src={address.thumbnail(project, id)} alt="" loading="lazy" draggable={false} className="max-h-full max-w-full object-contain shadow-sm" />
+  const picture = <img src={address.thumbnail(project, id)} alt="" loading="lazy" draggable={false} className={`max-w-full object-contain shadow-sm ${asList ? 'max-h-10' : 'max-h-[118px]'}`} />
   const note = state?.state === 'failed' ? <span className="text-rowan" title={state.message}>cannot be used</span> : state?.state === 'waiting' ? <span>being prepared…</span> : null
   return (
     <li ref={setNodeRef} style={style} className={asList ? '' : 'min-w-0'}>
@@ -249,7 +249,7 @@ function Coming({ file, asList }: { file: Sending; asList: boolean }) {
   return (
     <li className={asList ? 'flex items-center gap-4 px-2 py-1' : 'rounded-xl p-2'}>
       <span className={`grid place-items-center overflow-hidden ${asList ? 'h-10 w-16' : 'h-[118px]'}`}>
-        {file.picture ? <img src={file.picture} alt="" className="max-h-full max-w-full object-contain opacity-60" /> : <span className="text-soft">…</span>}
+        {file.picture ? <img src={file.picture} alt="" className={`max-w-full object-contain opacity-60 ${asList ? 'max-h-10' : 'max-h-[118px]'}`} /> : <span className="text-soft">…</span>}
       </span>
       <span className="mt-2 block flex-1 truncate text-soft">{file.name}</span>
       <span role="progressbar" aria-label={`Sending ${file.name}`} aria-valuenow={Math.round(file.share * 100)} aria-valuemin={0} aria-valuemax={100} className="mt-1 block h-1 w-full overflow-hidden rounded-full bg-rule">

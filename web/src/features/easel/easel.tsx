@@ -8,7 +8,7 @@ import { IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { toggleFullScreen } from './full-screen'
 import { type Gesture, Outline } from './outline'
-import { placed } from './placing'
+import { type Box, placed, placedAround, polygonArea } from './placing'
 import { ScrubBar } from './scrub-bar'
 
 const SURROUND = 0.07
@@ -140,9 +140,19 @@ function Views() {
   // Two frames stand at the right; the picture takes the rest, with room for views that reach beyond it.
   const side = Math.min(size.width * 0.32, ((size.height - 70) / 2) * aspect)
   const room = Math.max(1, size.width - side - 34)
-  const inner = placed(room, size.height, (picture?.width ?? 3) / (picture?.height ?? 2), views?.fit === 'fill' ? 0.06 : 0.17)
+  const dragging = useProject((s) => s.tried !== null)
+  const still = useRef<Box | null>(null)
+  // The picture stays where it is while a view is dragged, even far beyond it.
+  const fresh = placedAround(room, size.height, (picture?.width ?? 3) / (picture?.height ?? 2), views ? [...views.opening, ...views.closing] : [], 44)
+  const inner = dragging && still.current ? still.current : fresh
+  useEffect(() => {
+    still.current = inner
+  })
   const made = (which: 'opening' | 'closing', gesture: Gesture) => ({ edit: 'drag_view', scene, layer: views?.layer, which, ...gesture })
-  const order = front === 'opening' ? (['closing', 'opening'] as const) : (['opening', 'closing'] as const)
+  // The smaller view lies on top, so that both can be taken; of two alike, the one last touched.
+  const alike = !views || Math.abs(polygonArea(views.opening) / polygonArea(views.closing) - 1) < 0.05
+  const onTop = alike ? front : polygonArea(views.opening) < polygonArea(views.closing) ? 'opening' : 'closing'
+  const order = onTop === 'opening' ? (['closing', 'opening'] as const) : (['opening', 'closing'] as const)
   return (
     <div ref={ref} className="relative flex min-h-0 flex-1 overflow-hidden bg-easel">
       {picture && media && size.width > 0 && (

@@ -35,7 +35,7 @@ export function FrameFields({ value, onChange }: { value: FrameChoice; onChange:
     <div className="space-y-3">
       <fieldset>
         <legend className="mb-1.5 font-medium">Frame shape</legend>
-        <div className="flex flex-wrap gap-2">
+        <div className="flex flex-wrap gap-1.5">
           {SHAPES.map(([id, name, a, b]) => {
             const on = !own && found?.[0] === id
             return (
@@ -48,7 +48,7 @@ export function FrameFields({ value, onChange }: { value: FrameChoice; onChange:
                   setOwn(false)
                   onChange({ ...value, ...pixels(a, b, shorter) })
                 }}
-                className={`flex w-[68px] flex-col items-center gap-1.5 rounded-lg border px-1 py-2 ${on ? 'border-ink bg-card' : 'hairline'}`}
+                className={`flex w-[62px] flex-col items-center gap-1.5 rounded-lg border px-1 py-2 ${on ? 'border-ink bg-card' : 'hairline'}`}
               >
                 <span className="grid h-8 place-items-center">
                   <span className={`block rounded-[2px] ${on ? 'bg-brass' : 'bg-soft/50'}`} style={{ width: a >= b ? 32 : (32 * a) / b, height: a >= b ? (32 * b) / a : 32 }} />
@@ -57,8 +57,8 @@ export function FrameFields({ value, onChange }: { value: FrameChoice; onChange:
               </button>
             )
           })}
-          <button type="button" aria-pressed={own} onClick={() => setOwn(true)} className={`w-[68px] rounded-lg border px-1 text-[12px] ${own ? 'border-ink bg-card' : 'hairline'}`}>
-            Own size
+          <button type="button" aria-pressed={own} onClick={() => setOwn(true)} className={`w-[62px] rounded-lg border px-1 text-[12px] ${own ? 'border-ink bg-card' : 'hairline'}`}>
+            Own
           </button>
         </div>
       </fieldset>

@@ -156,7 +156,7 @@ const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbab
 function End({ project, scene, which, mark, aspect }: { project: string; scene: string; which: 'opening' | 'closing'; mark?: string; aspect: number }) {
   return (
     <span className="relative grid h-[52px] place-items-center overflow-hidden rounded-[3px] bg-surround">
-      {mark && <img src={address.end(project, scene, which, mark)} alt="" loading="lazy" draggable={false} style={{ aspectRatio: aspect }} className="max-h-full max-w-full" />}
+      {mark && <img src={address.end(project, scene, which, mark)} alt="" loading="lazy" draggable={false} style={{ aspectRatio: aspect }} className="max-h-[52px] max-w-full" />}
       <span aria-hidden="true" className={`absolute bottom-1 left-1 size-[7px] rounded-full ${which === 'opening' ? 'bg-glow' : 'border-[1.5px] border-water'}`} />
     </span>
   )

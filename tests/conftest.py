@@ -1,0 +1,121 @@
+"""Shared means: a browser, a database, a document with pictures."""
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import cv2
+import numpy as np
+import pytest
+from PIL import Image
+from playwright.sync_api import Browser, sync_playwright
+from sqlalchemy import Engine
+
+from oak_lens.core.document import Document
+from oak_lens.core.edits import apply_edits, parse_edits
+
+ROOT = Path(__file__).resolve().parents[1]
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_FLAGS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+]
+
+cv2.setNumThreads(1)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        yield chromium
+        chromium.close()
+
+
+@pytest.fixture(scope="session")
+def database_url() -> Iterator[str]:
+    from oak_lens.stack.cluster import Cluster
+
+    cluster = Cluster(ROOT / ".run" / f"test-{os.getpid()}", durable=False)
+    yield cluster.start()
+    cluster.stop()
+    import shutil
+
+    shutil.rmtree(ROOT / ".run" / f"test-{os.getpid()}", ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def engine(database_url: str) -> Iterator[Engine]:
+    from oak_lens.storage.database import engine_for, ensure_account, migrate
+
+    made = engine_for(database_url)
+    migrate(made)
+    for account in ("local", "somebody"):
+        ensure_account(made, account, account)
+    yield made
+    made.dispose()
+
+
+def picture(width: int, height: int, seed: int = 0) -> np.ndarray[Any, Any]:
+    """(h, w, 4) uint8: soft colours with a sharp grid, opaque."""
+    y, x = np.mgrid[:height, :width]
+    rng = np.random.default_rng(seed)
+    phase = rng.random(3) * 6
+    colour = [127 + 100 * np.sin(x / width * 5 + phase[i]) * np.cos(y / height * 4 + i) for i in range(3)]
+    pixels = np.dstack([*colour, np.full_like(colour[0], 255)])
+    pixels[(x % 97 < 3) | (y % 89 < 3)] = (240, 240, 235, 255)
+    return pixels.round().astype(np.uint8)
+
+
+class Pictures:
+    """A `PictureSource` over arrays."""
+
+    def __init__(self, **arrays: np.ndarray[Any, Any]):
+        self._levels = {(name, 0): a for name, a in arrays.items()}
+
+    def size(self, media: str) -> tuple[int, int]:
+        height, width = self._levels[media, 0].shape[:2]
+        return width, height
+
+    def level(self, media: str, level: int) -> np.ndarray[Any, Any]:
+        from oak_lens.core.paint import reduced_level
+
+        if (media, level) not in self._levels:
+            self._levels[media, level] = reduced_level(self.size(media), level, lambda k: self.level(media, k))
+        return self._levels[media, level]
+
+
+SHAPES = {"wide": (1500, 1000), "tall": (1000, 1500), "square": (1200, 1200), "panorama": (2600, 900), "small": (450, 300)}
+
+
+def made_document(**frame: Any) -> Document:
+    """One scene for each of SHAPES."""
+    pictures = [
+        {"id": name, "name": name, "file": f"{name}.png", "sha256": f"{i:064x}", "width": w, "height": h}
+        for i, (name, (w, h)) in enumerate(SHAPES.items())
+    ]
+    edits: list[dict[str, Any]] = [{"edit": "set_frame", **frame}] if frame else []
+    edits += [
+        {"edit": "add_pictures", "pictures": pictures},
+        {"edit": "add_scenes", "scenes": [{"id": f"s-{name}", "media": name} for name in SHAPES]},
+    ]
+    return apply_edits(Document(), parse_edits(edits))
+
+
+@pytest.fixture
+def document() -> Document:
+    return made_document()
+
+
+@pytest.fixture(scope="session")
+def source() -> Pictures:
+    return Pictures(**{name: picture(w, h, i) for i, (name, (w, h)) in enumerate(SHAPES.items())})
+
+
+@pytest.fixture(scope="session")
+def picture_folder(tmp_path_factory: pytest.TempPathFactory, source: Pictures) -> Path:
+    folder = tmp_path_factory.mktemp("pictures")
+    for name in SHAPES:
+        Image.fromarray(source.level(name, 0)[..., :3]).save(folder / f"{name}.png", compress_level=1)
+    return folder

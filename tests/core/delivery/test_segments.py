@@ -1,0 +1,55 @@
+"""Segments: every frame once, and a change costs only what it touches. Names and sizes of exports."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from oak_lens.core.delivery import ExportSettings, estimated_bytes, file_name, segment_key, segments_of
+from oak_lens.core.document import Document
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.evaluate import timeline_of
+from oak_lens.core.time import RATES, ticks
+from tests.conftest import made_document
+
+START = made_document()
+SETTINGS = ExportSettings(width=640, height=360)
+
+
+@given(st.sampled_from([r.label for r in RATES]), st.floats(0, 25), st.none() | st.floats(0, 25))
+def test_every_frame_of_the_range_is_in_exactly_one_segment(rate: str, start: float, end: float | None) -> None:
+    settings = ExportSettings(width=64, height=64, rate=rate, start=ticks(start), end=None if end is None else ticks(end))
+    timeline = timeline_of(START)
+    frames = [f for s in segments_of(timeline, settings) for f in range(s.first, s.last)]
+    tick = settings.frame_rate.frame_ticks
+    stop = timeline.length if end is None else min(ticks(end), timeline.length)
+    assert frames == [f for f in range(0, 2000) if ticks(start) <= f * tick < stop]
+
+
+def keys(document: Document) -> list[str]:
+    timeline = timeline_of(document)
+    return [segment_key(document, timeline, s, SETTINGS) for s in segments_of(timeline, SETTINGS)]
+
+
+def test_a_changed_scene_costs_its_hold_and_the_joins_at_its_sides() -> None:
+    changed = apply_edits(START, parse_edits([{"edit": "set_views", "photos": [{"scene": "s-square", "layer": "photo"}], "closing": {"zoom": 0.7}}]))
+    different = [i for i, (a, b) in enumerate(zip(keys(START), keys(changed), strict=True)) if a != b]
+    # hold 0 | join 1, hold 2 | join 3, hold 4 (square) | join 5 …
+    assert different == [3, 4, 5]
+
+
+def test_settings_and_pictures_are_part_of_a_segments_key() -> None:
+    timeline = timeline_of(START)
+    first = segments_of(timeline, SETTINGS)[0]
+    finer = SETTINGS.model_copy(update={"quality": "best"})
+    other = START.model_copy(update={"media": {**START.media, "wide": START.media["wide"].model_copy(update={"sha256": "e" * 64})}})
+    assert len({segment_key(START, timeline, first, SETTINGS), segment_key(START, timeline, first, finer), segment_key(other, timeline, first, SETTINGS)}) == 3
+
+
+@pytest.mark.parametrize(("title", "name"), [("A/B: c?", "AB c.mp4"), ("...", "Film.mp4"), ("Grüße – Ossel", "Grüße – Ossel.mp4"), ("x" * 300, "x" * 120 + ".mp4"), ("a\x00b\n", "ab.mp4")])
+def test_films_are_named_after_their_project(title: str, name: str) -> None:
+    assert file_name(title, "mp4") == name
+
+
+def test_finer_quality_and_longer_films_are_estimated_larger() -> None:
+    sizes = [estimated_bytes(ExportSettings(width=1920, height=1080, quality=q), ticks(60)) for q in ("draft", "good", "best")]
+    assert sizes == sorted(sizes) and estimated_bytes(SETTINGS, ticks(120)) > 1.8 * estimated_bytes(SETTINGS, ticks(60))

@@ -1,0 +1,172 @@
+"""Painting: formulas, rims, joins, caches, golden frames."""
+
+from math import erf, sqrt
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image
+
+from oak_lens.core.document import Document
+from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Mixture, PhotoItem, ShadowItem, homography_of
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.evaluate import film_at, scene_at, timeline_of
+from oak_lens.core.joins import BUILTIN
+from oak_lens.core.paint import ByteCache, Painter, yuv420
+from oak_lens.core.paint.kernels import mix, over
+from oak_lens.core.space import similarity
+from oak_lens.core.time import ticks
+from tests.conftest import Pictures, picture
+
+GOLDEN = Path(__file__).parent / "golden"
+IDENTITY = homography_of(similarity(1.0, 0.0, 0.0, 0.0))
+
+
+@given(st.integers(0, 2**32 - 1), st.integers(0, 255))
+@settings(max_examples=20, deadline=None)
+def test_source_over_follows_the_published_formula(seed: int, opacity: int) -> None:
+    rng = np.random.default_rng(seed)
+    def layer() -> np.ndarray:
+        alpha = rng.integers(0, 256, (8, 8, 1))
+        return np.concatenate([np.minimum(rng.integers(0, 256, (8, 8, 3)), alpha), alpha], axis=2).astype(np.uint8)
+    below, above = layer(), layer()
+    # W3C Compositing Level 1, 5.1, premultiplied: co = cs + cb (1 - as), with the layer's opacity on cs and as.
+    share = above / 255 * (opacity / 255)
+    expected = share + below / 255 * (1 - share[..., 3:])
+    over(below, above, opacity)
+    assert np.abs(below / 255 - expected).max() <= 0.51 / 255
+
+
+def test_a_mix_is_exact_at_its_ends() -> None:
+    a, b = picture(64, 48, 1), picture(64, 48, 2)
+    for amount, expected in ((0, a), (65536, b)):
+        target = a.copy()
+        mix(target, b, amount)
+        assert (target == expected).all()
+
+
+@pytest.mark.parametrize("softness", [0.004, 0.02, 0.06])
+def test_a_shadow_is_the_outline_under_a_gaussian(softness: float) -> None:
+    width, height = 0.8, 0.5
+    drawn = DrawList(16 / 9, (ColourItem("#ffffff"), ShadowItem(IDENTITY, width, height, 0.0, softness, "#000000", 1.0)))
+    pixels = Painter(Pictures(p=picture(8, 8))).paint(drawn, 960, 540)[270, :, 0].astype(float)
+    x = (np.arange(960) + 0.5 - 480) / 540
+
+    def edge(d: float) -> float:
+        return 0.5 * (1 + erf(d / (softness * sqrt(2))))
+
+    # The convolution of a box with a Gaussian is a difference of error functions, across and down.
+    down = edge(height / 2) - edge(-height / 2)
+    expected = np.array([255 * (1 - down * (edge(v + width / 2) - edge(v - width / 2))) for v in x])
+    assert np.abs(pixels - expected).max() < 5.0
+
+
+@pytest.mark.parametrize("blur", [0.0, 0.01, 0.05, 0.3])
+@pytest.mark.parametrize("zoom", [1.0, 2.5])
+def test_a_backdrop_has_no_rim_at_any_blur(blur: float, zoom: float) -> None:
+    flat = np.full((300, 200, 4), (180, 120, 60, 255), np.uint8)
+    drawn = DrawList(16 / 9, (BackdropItem("p", blur, 1.0, 1.0, zoom),))
+    pixels = Painter(Pictures(p=flat)).paint(drawn, 640, 360)
+    assert np.abs(pixels.astype(int) - (180, 120, 60, 255)).max() <= 1
+
+
+def test_a_blurred_backdrop_is_a_gaussian_of_the_picture(source: Pictures) -> None:
+    import cv2
+
+    drawn = DrawList(1.5, (BackdropItem("wide", 0.03, 1.0, 1.0, 1.0),))
+    ours = Painter(source).paint(drawn, 600, 400)[..., :3].astype(float)
+    full = cv2.resize(source.level("wide", 0)[..., :3].astype(np.float32), (600, 400), interpolation=cv2.INTER_AREA)
+    reference = cv2.GaussianBlur(full, (0, 0), 0.03 * 400, borderType=cv2.BORDER_REFLECT)
+    assert np.abs(ours - reference).mean() < 1.0 and np.abs(ours - reference).max() < 6.0
+
+
+@pytest.mark.parametrize("spec", BUILTIN, ids=lambda s: s.id)
+def test_a_join_shows_its_scenes_bit_for_bit_at_its_ends(spec: object, document: Document, source: Pictures) -> None:
+    one, two = (scene_at(document, s, ticks(1), ticks(4)) for s in ("s-wide", "s-square"))
+    painter = Painter(source)
+    for progress, alone in ((0.0, one), (1.0, two)):
+        joined = painter.paint(spec.compose(one, two, progress), 320, 180)  # type: ignore[attr-defined]
+        assert (joined == painter.paint(alone, 320, 180)).all()
+
+
+def test_what_is_kept_never_shows(document: Document, source: Pictures) -> None:
+    document = apply_edits(document, parse_edits([
+        {"edit": "set_photos", "photos": [{"scene": "s-square", "layer": "photo"}], "placement": {"turn": 8, "size": 0.7, "swing": 20}, "mount": {"radius": 0.05}},
+    ]))
+    timeline = timeline_of(document)
+    moments = [ticks(s) for s in (0, 3.4, 5, 9.2, 12, 15.5)]
+    warm = Painter(source)
+    for at in [*moments, *reversed(moments)]:
+        picturing = film_at(document, timeline, at)
+        assert (warm.paint(picturing, 480, 270) == Painter(source, cache_bytes=0).paint(picturing, 480, 270)).all()
+
+
+def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatch: pytest.MonkeyPatch) -> None:
+    frames = {}
+    drawings = [
+        DrawList(16 / 9, (
+            BackdropItem("tall", 0.05, 0.7, 1.0, 1.1),
+            ShadowItem(homography_of(similarity(0.8, turn, 0.03, 0.03)), 1.04, 1.04, radius, 0.03, "#000000", 0.8),
+            PhotoItem("square", homography_of(similarity(0.8, turn, 0.0, 0.0)), 1.0, 1.0, 0.02, "#ffffff", radius, 1.0),
+        )) for turn, radius in ((0.0, 0.0), (20.0, 0.1), (-64.0, 0.3))
+    ]
+    for name in ("short", "whole"):
+        if name == "whole":
+            monkeypatch.setattr(Painter, "_hidden_spans", lambda self, above, to_pixels, box: (np.full(box[3] - box[1], box[2] - box[0]),) * 2)
+            monkeypatch.setattr(Painter, "_lowest_seen", lambda *a: 0)
+        frames[name] = [Painter(source).paint(d, 640, 360) for d in drawings]
+    for short, whole in zip(frames["short"], frames["whole"], strict=True):
+        assert (short == whole).all()
+
+
+def test_transparent_pictures_let_through_what_is_below() -> None:
+    half = np.zeros((100, 100, 4), np.uint8)
+    half[:, 50:] = (0, 200, 0, 255)
+    drawn = DrawList(1.0, (ColourItem("#c80000"), PhotoItem("p", IDENTITY, 1.0, 1.0, 0.0, "#ffffff", 0.0, 1.0)))
+    pixels = Painter(Pictures(p=half)).paint(drawn, 200, 200)
+    assert tuple(pixels[100, 40]) == (200, 0, 0, 255) and tuple(pixels[100, 160]) == (0, 200, 0, 255)
+
+
+def test_a_cache_keeps_within_its_bytes_and_builds_once() -> None:
+    cache, built = ByteCache(100), []
+    for key in (1, 2, 1, 3, 1, 2):
+        cache.get(key, lambda key=key: built.append(key) or key, lambda _: 40)  # type: ignore[misc]
+    assert built == [1, 2, 3, 2] and cache.bytes <= 100
+
+
+def test_colours_for_coding_follow_bt709() -> None:
+    colours = np.array([(255, 0, 0), (0, 255, 0), (0, 0, 255), (255, 255, 255), (0, 0, 0), (128, 64, 200)], np.float64)
+    for colour in colours:
+        flat = np.empty((4, 4, 4), np.uint8)
+        flat[:] = (*colour.astype(int), 255)
+        planes = yuv420(flat)
+        r, g, b = colour / 255
+        y = 0.2126 * r + 0.7152 * g + 0.0722 * b
+        expected = (16 + 219 * y, 128 + 224 * (b - y) / 1.8556, 128 + 224 * (r - y) / 1.5748)
+        assert [int(p[1, 1]) for p in (planes.luma, planes.blue, planes.red)] == pytest.approx(expected, abs=0.6)
+
+
+@pytest.mark.parametrize("name", ["print", "fill", "dissolve"])
+def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
+    document = apply_edits(document, parse_edits([
+        {"edit": "set_photos", "photos": [{"scene": "s-square", "layer": "photo"}], "placement": {"turn": -7, "size": 0.8, "swing": 18},
+         "mount": {"radius": 0.03, "border": 0.03}, "shadow": {"distance": 0.04, "softness": 0.03}},
+    ]))
+    at = {"print": 10.0, "fill": 1.0, "dissolve": 7.6}[name]
+    painted = Painter(source).paint(film_at(document, timeline_of(document), ticks(at)), 480, 270)[..., :3]
+    path = GOLDEN / f"{name}.png"
+    if not path.exists():
+        GOLDEN.mkdir(exist_ok=True)
+        Image.fromarray(painted).save(path)
+        pytest.fail(f"made {path}; look at it and run again")
+    difference = np.abs(painted.astype(int) - np.asarray(Image.open(path)).astype(int))
+    # Processors may round a few pixels another way; a change of more than that is a change of the picture.
+    assert difference.mean() < 0.05 and difference.max() <= 12
+
+
+def test_half_a_dissolve_from_black_to_white_is_grey(source: Pictures) -> None:
+    one = DrawList(1.0, (ColourItem("#000000"),))
+    two = DrawList(1.0, (ColourItem("#ffffff"),))
+    assert Painter(source).paint(Mixture(one, two, 0.5), 4, 4)[0, 0, 0] == 128
