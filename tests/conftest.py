@@ -18,8 +18,14 @@ from oak_lens.core.edits import apply_edits, parse_edits
 ROOT = Path(__file__).resolve().parents[1]
 CHROMIUM = "/usr/bin/chromium"
 CHROMIUM_FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-    "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--autoplay-policy=no-user-gesture-required",
 ]
 
 cv2.setNumThreads(1)

@@ -12,8 +12,13 @@ import oak_lens.core
 SOURCE = Path(oak_lens.core.__file__).parents[1]
 CORE = ("errors", "time", "curves", "space", "looks", "draw", "joins", "document", "framing", "edits", "evaluate", "paint", "delivery")
 OUTER = {
-    "core": set(), "media": {"core"}, "services": {"core", "media"}, "storage": {"core", "services"},
-    "api": {"core", "services", "storage"}, "worker": {"core", "media", "services", "storage"}, "cli": {"core", "media"},
+    "core": set(),
+    "media": {"core"},
+    "services": {"core", "media"},
+    "storage": {"core", "services"},
+    "api": {"core", "services", "storage"},
+    "worker": {"core", "media", "services", "storage"},
+    "cli": {"core", "media"},
     "stack": {"core", "services", "storage"},
 }
 PURE = {"numpy", "cv2", "PIL", "numba", "pydantic"}

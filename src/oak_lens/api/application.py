@@ -24,10 +24,17 @@ LARGEST_JSON = 16 << 20
 
 def create_app(database_url: str, home: Path, secret: str, key: str, web: Path | None = None, testing: bool = False) -> OpenAPI:
     """The application. `key` in the first address signs a browser in; `web` is the built front end."""
-    app = OpenAPI("oak_lens", info=Info(title="Oak Lens", version="1"), validation_error_callback=answer_validation,
-                  doc_ui=False, static_folder=None)
-    app.config.update(SECRET_KEY=secret, SESSION_COOKIE_NAME="oak_session", SESSION_COOKIE_HTTPONLY=True,
-                      SESSION_COOKIE_SAMESITE="Strict", MAX_CONTENT_LENGTH=LARGEST_REQUEST, TESTING=testing)
+    app = OpenAPI(
+        "oak_lens", info=Info(title="Oak Lens", version="1"), validation_error_callback=answer_validation, doc_ui=False, static_folder=None
+    )
+    app.config.update(
+        SECRET_KEY=secret,
+        SESSION_COOKIE_NAME="oak_session",
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Strict",
+        MAX_CONTENT_LENGTH=LARGEST_REQUEST,
+        TESTING=testing,
+    )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["oak"] = services_for(database_url, home)
     for module in (projects, pictures, exports, catalogue):
@@ -114,7 +121,8 @@ def _front_end(app: OpenAPI, web: Path) -> None:
         response = make_response(page.replace("__NONCE__", nonce))
         response.headers["Content-Security-Policy"] = (
             f"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' blob: data:; font-src 'self'; "
-            "connect-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'")
+            "connect-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+        )
         return response
 
     # Pages and their files are no part of the API's description.

@@ -29,7 +29,8 @@ def _catalogue() -> dict[str, Any]:
             for i, label, model in LOOK_PARTS
         ],
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],
-        sizes=list(SIZES), edits=edit_schema(),
+        sizes=list(SIZES),
+        edits=edit_schema(),
     ).model_dump(mode="json")
 
 

@@ -38,8 +38,8 @@ def estimate(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-unt
     frames = sum(s.frames for s in segments_of(timeline_of(document), settings))
     length = frames * settings.frame_rate.frame_ticks
     return m.EstimateAnswer(
-        frames=frames, length_seconds=seconds(length), bytes=estimated_bytes(settings, length),
-        file_name=file_name(document.title, "mp4")).model_dump(mode="json")
+        frames=frames, length_seconds=seconds(length), bytes=estimated_bytes(settings, length), file_name=file_name(document.title, "mp4")
+    ).model_dump(mode="json")
 
 
 @blueprint.post("/projects/<project>/exports", responses={200: m.ExportModel, 409: m.Faults, 422: m.Faults})

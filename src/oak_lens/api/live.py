@@ -16,10 +16,10 @@ from flask_sock import Sock
 from simple_websocket import ConnectionClosed, Server
 
 from ..core.document import Document
+from ..core.draw import Picturing
 from ..core.edits import apply_edits, parse_edits
 from ..core.errors import OakError
 from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
-from ..core.draw import Picturing
 from ..core.time import frame_start
 from ..services.watching import geometry_of, scene_ends
 from .state import Services, services, who
@@ -77,8 +77,16 @@ class Live:
             elif kind == "play":
                 document = self._document(message)
                 width = _width(message)
-                self._playing = Playing(self._services, self._pool, self._project, document, width, int(message["frame"]),
-                                        int(message["last"]), lambda header, data: self._send({"sequence": sequence, **header}, data))
+                self._playing = Playing(
+                    self._services,
+                    self._pool,
+                    self._project,
+                    document,
+                    width,
+                    int(message["frame"]),
+                    int(message["last"]),
+                    lambda header, data: self._send({"sequence": sequence, **header}, data),
+                )
         except OakError as error:
             self._send({"sequence": sequence, "fault": error.faults[0].message}, b"")
         except (KeyError, ValueError, TypeError) as error:
@@ -130,8 +138,17 @@ def _width(message: dict[str, Any]) -> int:
 class Playing:
     """Frames from one to another, painted a little ahead of the browser's clock, sent in order."""
 
-    def __init__(self, all_services: Services, pool: ThreadPoolExecutor, project: str, document: Document, width: int,
-                 first: int, last: int, send: Callable[[dict[str, Any], bytes], None]):
+    def __init__(
+        self,
+        all_services: Services,
+        pool: ThreadPoolExecutor,
+        project: str,
+        document: Document,
+        width: int,
+        first: int,
+        last: int,
+        send: Callable[[dict[str, Any], bytes], None],
+    ):
         self._services, self._pool, self._project, self._document, self._width = all_services, pool, project, document, width
         self._timeline = timeline_of(document)
         self._next, self._last, self._send = max(first, 0), min(last, self._timeline.frames), send

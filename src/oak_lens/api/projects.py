@@ -1,6 +1,8 @@
 """Projects: list, create, open, edit, undo, versions."""
 
+from collections.abc import Collection
 from dataclasses import asdict
+from itertools import pairwise
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
@@ -22,8 +24,11 @@ CACHED_FOREVER = "private, max-age=31536000, immutable"
 
 def timeline_model(timeline: Timeline) -> m.TimelineModel:
     return m.TimelineModel(
-        spans=[m.SpanModel(**asdict(s)) for s in timeline.spans], length=timeline.length, frames=timeline.frames,
-        frame_ticks=timeline.rate.frame_ticks)
+        spans=[m.SpanModel(**asdict(s)) for s in timeline.spans],
+        length=timeline.length,
+        frames=timeline.frames,
+        frame_ticks=timeline.rate.frame_ticks,
+    )
 
 
 def findings_model(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[m.SceneFindingModel]:
@@ -37,9 +42,18 @@ def image(data: bytes) -> Response:
 
 def _summary(head: ProjectHead, document: Document) -> m.ProjectSummary:
     return m.ProjectSummary(
-        id=head.id, title=head.title, revision=head.revision, updated=head.updated.isoformat(), width=document.frame.width,
-        height=document.frame.height, rate=document.frame.rate, scenes=len(document.scenes), pictures=len(document.media),
-        length_seconds=seconds(timeline_of(document).length), poster_key=str(head.revision) if document.scenes else "")
+        id=head.id,
+        title=head.title,
+        revision=head.revision,
+        updated=head.updated.isoformat(),
+        width=document.frame.width,
+        height=document.frame.height,
+        rate=document.frame.rate,
+        scenes=len(document.scenes),
+        pictures=len(document.media),
+        length_seconds=seconds(timeline_of(document).length),
+        poster_key=str(head.revision) if document.scenes else "",
+    )
 
 
 @blueprint.get("/projects", responses={200: m.ProjectList})
@@ -63,8 +77,14 @@ def read_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     undo, redo = projects.labels(who(), path.project)
     timeline = timeline_of(document)
     answer = m.ProjectAnswer.model_construct(
-        id=head.id, revision=head.revision, document=document, timeline=timeline_model(timeline),
-        findings=findings_model(document, timeline), undo=undo, redo=redo)
+        id=head.id,
+        revision=head.revision,
+        document=document,
+        timeline=timeline_model(timeline),
+        findings=findings_model(document, timeline),
+        undo=undo,
+        redo=redo,
+    )
     return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
 
 
@@ -86,16 +106,24 @@ def _edited(edited: Edited) -> Response:
     everything = change.frame is not None or change.defaults is not None
     touched = None if everything else frozenset(k for k, v in change.scenes.items() if v is not None) | _beside(timeline, change.scenes)
     answer = m.EditAnswer.model_construct(
-        revision=edited.revision, title=change.title, frame=change.frame, defaults=change.defaults, media=change.media,
-        scenes=change.scenes, timeline=timeline_model(timeline), findings=findings_model(edited.document, timeline, touched),
-        undo=edited.undo, redo=edited.redo)
+        revision=edited.revision,
+        title=change.title,
+        frame=change.frame,
+        defaults=change.defaults,
+        media=change.media,
+        scenes=change.scenes,
+        timeline=timeline_model(timeline),
+        findings=findings_model(edited.document, timeline, touched),
+        undo=edited.undo,
+        redo=edited.redo,
+    )
     return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
 
 
-def _beside(timeline: Timeline, changed: dict[str, object]) -> frozenset[str]:
+def _beside(timeline: Timeline, changed: Collection[str]) -> frozenset[str]:
     """Scenes whose time on screen a change may have altered: those before a changed one, and the ends of the film."""
     spans = timeline.spans
-    beside = {a.scene for a, b in zip(spans, spans[1:], strict=False) if b.scene in changed}
+    beside = {a.scene for a, b in pairwise(spans) if b.scene in changed}
     return frozenset(beside | {s.scene for s in (*spans[:1], *spans[-1:])} if changed else ())
 
 
@@ -124,9 +152,9 @@ def project_state(path: m.ProjectPath):  # type: ignore[no-untyped-def]
 @blueprint.get("/projects/<project>/versions", responses={200: m.VersionList})
 def list_versions(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     found = services().projects.versions(who(), path.project)
-    return m.VersionList(versions=[
-        m.VersionModel(id=v.id, name=v.name, revision=v.revision, created=v.created.isoformat()) for v in found
-    ]).model_dump(mode="json")
+    return m.VersionList(
+        versions=[m.VersionModel(id=v.id, name=v.name, revision=v.revision, created=v.created.isoformat()) for v in found]
+    ).model_dump(mode="json")
 
 
 @blueprint.post("/projects/<project>/versions", responses={200: m.VersionModel})

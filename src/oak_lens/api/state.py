@@ -38,8 +38,9 @@ def services_for(database_url: str, home: Path) -> Services:
     engine = engine_for(database_url)
     media = FolderMedia(engine, home / "media")
     pictures = Pictures(media)
-    return Services(engine, Projects(PostgresProjects(engine)), pictures,
-                    Exports(PostgresExports(engine, home / "exports"), pictures), Watching(media))
+    return Services(
+        engine, Projects(PostgresProjects(engine)), pictures, Exports(PostgresExports(engine, home / "exports"), pictures), Watching(media)
+    )
 
 
 def services() -> Services:

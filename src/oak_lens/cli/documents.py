@@ -63,13 +63,15 @@ def run_new(arguments: argparse.Namespace) -> int:
         raise InvalidPicture([Fault("picture.none", str(arguments.pictures), "There is no usable picture in this folder.")])
     width, height = arguments.size
     kind, join_seconds = arguments.join
-    edits = parse_edits([
-        {"edit": "set_title", "title": arguments.title or arguments.pictures.resolve().name},
-        {"edit": "set_frame", "width": width, "height": height, "rate": arguments.rate},
-        {"edit": "set_defaults", "hold": ticks(arguments.hold), "join": {"kind": kind, "length": ticks(join_seconds)}},
-        {"edit": "add_pictures", "pictures": records},
-        {"edit": "add_scenes", "scenes": [{"id": f"s{i}", "media": r["id"]} for i, r in enumerate(records, start=1)]},
-    ])
+    edits = parse_edits(
+        [
+            {"edit": "set_title", "title": arguments.title or arguments.pictures.resolve().name},
+            {"edit": "set_frame", "width": width, "height": height, "rate": arguments.rate},
+            {"edit": "set_defaults", "hold": ticks(arguments.hold), "join": {"kind": kind, "length": ticks(join_seconds)}},
+            {"edit": "add_pictures", "pictures": records},
+            {"edit": "add_scenes", "scenes": [{"id": f"s{i}", "media": r["id"]} for i, r in enumerate(records, start=1)]},
+        ]
+    )
     write_document(arguments.out, apply_edits(Document(), edits))
     print(f"{arguments.out}: {len(records)} scenes" + (f"; {len(faults)} files left out" if faults else ""))
     return 0
@@ -95,8 +97,15 @@ def run_edit(arguments: argparse.Namespace) -> int:
 def run_evaluate(arguments: argparse.Namespace) -> int:
     document = read_document(arguments.document)
     picturing = film_at(document, timeline_of(document), ticks(arguments.at))
-    print(json.dumps({
-        "at_seconds": arguments.at, "frame_px": [document.frame.width, document.frame.height],
-        "layers": layer_corners_px(picturing, document.frame.height), "draw": plain(picturing),
-    }, indent=1))
+    print(
+        json.dumps(
+            {
+                "at_seconds": arguments.at,
+                "frame_px": [document.frame.width, document.frame.height],
+                "layers": layer_corners_px(picturing, document.frame.height),
+                "draw": plain(picturing),
+            },
+            indent=1,
+        )
+    )
     return 0

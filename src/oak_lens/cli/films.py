@@ -83,8 +83,12 @@ def run_render(arguments: argparse.Namespace) -> int:
         _progress(done, total)
         # Long segments first, so that the processes finish together.
         jobs = sorted(waiting, key=lambda s: -s.frames)
-        with ProcessPoolExecutor(max(1, arguments.processes), get_context("spawn"), _prepare,
-                                 (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures")) as pool:
+        with ProcessPoolExecutor(
+            max(1, arguments.processes),
+            get_context("spawn"),
+            _prepare,
+            (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures"),
+        ) as pool:
             futures = {pool.submit(_render, s, paths[s.index]): s for s in jobs}
             for future in as_completed(futures):
                 future.result()
@@ -100,8 +104,14 @@ def _settings(arguments: argparse.Namespace, document: Document) -> ExportSettin
     width, height = arguments.size or (document.frame.width, document.frame.height)
     start, end = arguments.range or (0.0, None)
     try:
-        return ExportSettings(width=width, height=height, rate=document.frame.rate, quality=arguments.quality,
-                              start=ticks(start), end=None if end is None else ticks(end))
+        return ExportSettings(
+            width=width,
+            height=height,
+            rate=document.frame.rate,
+            quality=arguments.quality,
+            start=ticks(start),
+            end=None if end is None else ticks(end),
+        )
     except ValidationError as error:
         raise ExportFailed(faults_from(error, "export.settings")) from None
 

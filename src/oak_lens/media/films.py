@@ -18,8 +18,9 @@ LIMITED = 1
 KEYFRAME_SECONDS = 4
 
 
-def write_segment(path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings, threads: int = 1,
-                  preset: str = "veryfast") -> None:
+def write_segment(
+    path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings, threads: int = 1, preset: str = "veryfast"
+) -> None:
     """H.264 of frames (h, w, 4) uint8 in an MP4 of their own, beginning with a key frame; published whole.
 
     Raises ExportFailed if the disk is full or the coder fails.
@@ -36,7 +37,15 @@ def write_segment(path: Path, frames: Iterable[NDArray[np.uint8]], settings: Exp
             coder.finish()
         part.replace(path)
     except (OSError, av.FFmpegError) as error:
-        raise ExportFailed([Fault("export.write", "", f"The film could not be written: {error}. What is done is kept; free some space and start the export again.")]) from error
+        raise ExportFailed(
+            [
+                Fault(
+                    "export.write",
+                    "",
+                    f"The film could not be written: {error}. What is done is kept; free some space and start the export again.",
+                )
+            ]
+        ) from error
     finally:
         part.unlink(missing_ok=True)
 
@@ -54,16 +63,20 @@ class VideoCoder:
         context.color_primaries = context.color_trc = context.colorspace = BT709
         context.color_range = LIMITED
         context.gop_size = round(KEYFRAME_SECONDS * rate)
-        context.options = {"preset": preset, "crf": str(settings.quality_spec.crf), "profile": "high",
-                           "x264-params": "open-gop=0:force-cfr=1"}
+        context.options = {
+            "preset": preset,
+            "crf": str(settings.quality_spec.crf),
+            "profile": "high",
+            "x264-params": "open-gop=0:force-cfr=1",
+        }
         self._stream, self._time_base, self._count = stream, 1 / rate, 0
 
     def write(self, planes: Yuv420) -> None:
         height, width = planes.luma.shape
         frame = av.VideoFrame(width, height, "yuv420p")
         for plane, data in zip(frame.planes, (planes.luma, planes.blue, planes.red), strict=True):
-            target = np.frombuffer(plane, np.uint8).reshape(plane.height, plane.line_size)
-            target[:, :plane.width] = data
+            target = np.frombuffer(memoryview(plane), np.uint8).reshape(plane.height, plane.line_size)
+            target[:, : plane.width] = data
         frame.pts, frame.time_base = self._count, self._time_base
         frame.colorspace, frame.color_range = BT709, LIMITED
         self._count += 1
@@ -73,8 +86,9 @@ class VideoCoder:
         self._container.mux(self._stream.encode(None))
 
 
-def join_segments(parts: list[tuple[Path, int]], target: Path, settings: ExportSettings, title: str,
-                  on_part: Callable[[int], None] = lambda done: None) -> None:
+def join_segments(
+    parts: list[tuple[Path, int]], target: Path, settings: ExportSettings, title: str, on_part: Callable[[int], None] = lambda done: None
+) -> None:
     """One film of coded segments `(path, frames)`, streams copied, its index at the front; published whole.
 
     Raises ExportFailed.
@@ -109,6 +123,14 @@ def join_segments(parts: list[tuple[Path, int]], target: Path, settings: ExportS
                 on_part(number + 1)
         part.replace(target)
     except (OSError, av.FFmpegError) as error:
-        raise ExportFailed([Fault("export.write", "", f"The film could not be written: {error}. What is done is kept; free some space and start the export again.")]) from error
+        raise ExportFailed(
+            [
+                Fault(
+                    "export.write",
+                    "",
+                    f"The film could not be written: {error}. What is done is kept; free some space and start the export again.",
+                )
+            ]
+        ) from error
     finally:
         part.unlink(missing_ok=True)

@@ -22,14 +22,21 @@ def picture_record(path: Path, media_id: str, file: str, name: str | None = None
     """Parameters of `add_pictures` for one file. Raises InvalidPicture."""
     facts = picture_facts(path)
     return {
-        "id": media_id, "name": name or path.stem, "file": file, "sha256": file_sha256(path), "width": facts.width,
-        "height": facts.height, "captured": facts.captured, "description": facts.description,
+        "id": media_id,
+        "name": name or path.stem,
+        "file": file,
+        "sha256": file_sha256(path),
+        "width": facts.width,
+        "height": facts.height,
+        "captured": facts.captured,
+        "description": facts.description,
     }
 
 
 def pictures_in(folder: Path, beside: Path) -> tuple[list[dict[str, object]], list[Fault]]:
     """Records of all pictures of a folder by name, and a fault for each that cannot be used. Files relative to `beside`."""
-    records, faults = [], []
+    records: list[dict[str, object]] = []
+    faults: list[Fault] = []
     paths = sorted((p for p in folder.iterdir() if p.suffix.lower() in ENDINGS and p.is_file()), key=lambda p: p.name.casefold())
     for number, path in enumerate(paths, start=1):
         try:
@@ -41,7 +48,8 @@ def pictures_in(folder: Path, beside: Path) -> tuple[list[dict[str, object]], li
 
 def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) -> Pyramids:
     """The document's pictures, found relative to `folder`. Raises MissingPicture listing every one that is not there."""
-    files, faults = {}, []
+    files: dict[str, PictureFile] = {}
+    faults: list[Fault] = []
     for media_id, media in document.media.items():
         path = folder / media.file
         if path.is_file():

@@ -14,9 +14,10 @@ from pillow_heif import register_heif_opener
 
 from ..core.errors import Fault, InvalidPicture
 
+Image.init()  # Registers every format that ships with Pillow; naming one that is not registered would fail.
 register_heif_opener()
 
-FORMATS = ("JPEG", "MPO", "PNG", "WEBP", "TIFF", "HEIF", "AVIF")
+FORMATS = ("JPEG", "PNG", "WEBP", "TIFF", "HEIF", "AVIF")
 LARGEST_BYTES = 300 << 20
 LARGEST_PIXELS = 200_000_000
 LONGEST_SIDE_PX = 30_000
@@ -81,12 +82,22 @@ def _opened(stream: BinaryIO) -> Image.Image:
     try:
         image = Image.open(stream, formats=FORMATS)
     except UnidentifiedImageError:
-        raise InvalidPicture([Fault("picture.format", "", "This is not a picture we can read. JPEG, PNG, WebP, TIFF, HEIC and AVIF are welcome.")]) from None
+        raise InvalidPicture(
+            [Fault("picture.format", "", "This is not a picture we can read. JPEG, PNG, WebP, TIFF, HEIC and AVIF are welcome.")]
+        ) from None
     except Exception as error:  # Codecs raise anything on hostile headers.
         raise InvalidPicture([Fault("picture.damaged", "", f"The file is damaged: its header cannot be read ({_brief(error)}).")]) from None
     width, height = image.size
     if width * height > LARGEST_PIXELS or max(width, height) > LONGEST_SIDE_PX:
-        raise InvalidPicture([Fault("picture.pixels", "", f"The picture is {width} x {height} pixels; at most {LARGEST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE_PX} on a side can be used. Reduce it first.")])
+        raise InvalidPicture(
+            [
+                Fault(
+                    "picture.pixels",
+                    "",
+                    f"The picture is {width} x {height} pixels; at most {LARGEST_PIXELS // 1_000_000} megapixels and {LONGEST_SIDE_PX} on a side can be used. Reduce it first.",
+                )
+            ]
+        )
     if min(width, height) < 1:
         raise InvalidPicture([Fault("picture.empty", "", "The picture has no pixels.")])
     return image
@@ -109,12 +120,19 @@ def _decoded(image: Image.Image, reduce_to: int | None = None) -> Image.Image:
     except InvalidPicture:
         raise
     except Exception as error:  # Codecs raise anything on hostile data.
-        raise InvalidPicture([Fault("picture.damaged", "", f"The file is damaged or cut off: its pixels cannot be read ({_brief(error)}).")]) from None
+        raise InvalidPicture(
+            [Fault("picture.damaged", "", f"The file is damaged or cut off: its pixels cannot be read ({_brief(error)}).")]
+        ) from None
 
 
 _TRANSPOSE = {
-    2: Image.Transpose.FLIP_LEFT_RIGHT, 3: Image.Transpose.ROTATE_180, 4: Image.Transpose.FLIP_TOP_BOTTOM,
-    5: Image.Transpose.TRANSPOSE, 6: Image.Transpose.ROTATE_270, 7: Image.Transpose.TRANSVERSE, 8: Image.Transpose.ROTATE_90,
+    2: Image.Transpose.FLIP_LEFT_RIGHT,
+    3: Image.Transpose.ROTATE_180,
+    4: Image.Transpose.FLIP_TOP_BOTTOM,
+    5: Image.Transpose.TRANSPOSE,
+    6: Image.Transpose.ROTATE_270,
+    7: Image.Transpose.TRANSVERSE,
+    8: Image.Transpose.ROTATE_90,
 }
 
 
@@ -147,8 +165,13 @@ def _to_srgb(picture: Image.Image, profile: bytes) -> Image.Image:
         if not hasattr(_srgb_lock, "profile"):
             _srgb_lock.profile = ImageCms.createProfile("sRGB")
         transform = ImageCms.buildTransform(
-            source, _srgb_lock.profile, colours.mode, "L" if colours.mode == "L" else "RGB",
-            renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC, flags=ImageCms.Flags.BLACKPOINTCOMPENSATION)
+            source,
+            _srgb_lock.profile,
+            colours.mode,
+            "L" if colours.mode == "L" else "RGB",
+            renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
+            flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
+        )
         if colours.mode == "RGB" and _changes_nothing(transform):
             return picture
         converted = ImageCms.applyTransform(colours, transform)

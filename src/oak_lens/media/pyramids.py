@@ -46,8 +46,11 @@ class Pyramids:
 
     def level(self, media: str, level: int) -> NDArray[np.uint8]:
         file = self._file(media)
-        return self._memory.get((file.key, level), lambda: self._load(media, file, level),
-                                lambda pixels: 4096 if isinstance(pixels, np.memmap) else pixels.nbytes)
+        return self._memory.get(
+            (file.key, level),
+            lambda: self._load(media, file, level),
+            lambda pixels: 4096 if isinstance(pixels, np.memmap) else pixels.nbytes,
+        )
 
     def prepare(self, media: str) -> None:
         """Make and keep every level for watching. Raises InvalidPicture, MissingPicture."""
@@ -119,8 +122,24 @@ def _mapped(path: Path, size: tuple[int, int]) -> NDArray[np.uint8] | None:
 
 def _original(file: PictureFile) -> NDArray[np.uint8]:
     if not file.path.is_file():
-        raise MissingPicture([Fault("picture.missing", file.path.name, f"The picture file {file.path.name} is missing. Put it back, or remove the picture from the project.")])
+        raise MissingPicture(
+            [
+                Fault(
+                    "picture.missing",
+                    file.path.name,
+                    f"The picture file {file.path.name} is missing. Put it back, or remove the picture from the project.",
+                )
+            ]
+        )
     pixels = read_picture(file.path)
     if pixels.shape[:2] != (file.height, file.width):
-        raise MissingPicture([Fault("picture.changed", file.path.name, f"The picture file {file.path.name} is not the one the document speaks of: it is {pixels.shape[1]} x {pixels.shape[0]} pixels, not {file.width} x {file.height}.")])
+        raise MissingPicture(
+            [
+                Fault(
+                    "picture.changed",
+                    file.path.name,
+                    f"The picture file {file.path.name} is not the one the document speaks of: it is {pixels.shape[1]} x {pixels.shape[0]} pixels, not {file.width} x {file.height}.",
+                )
+            ]
+        )
     return pixels

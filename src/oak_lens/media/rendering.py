@@ -20,9 +20,17 @@ def single_threaded() -> None:
     cv2.setNumThreads(1)
 
 
-def render_segment(document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings, painter: Painter,
-                   target: Path, on_frame: Callable[[int], None] = lambda done: None) -> None:
+def render_segment(
+    document: Document,
+    timeline: Timeline,
+    segment: Segment,
+    settings: ExportSettings,
+    painter: Painter,
+    target: Path,
+    on_frame: Callable[[int], None] = lambda done: None,
+) -> None:
     """Paint and code one segment into `target`. `on_frame` hears how many frames are done, and may raise to stop."""
+
     def frames() -> Iterator[NDArray[np.uint8]]:
         canvas = np.empty((settings.height, settings.width, 4), np.uint8)
         for index in range(segment.first, segment.last):

@@ -37,7 +37,9 @@ class Exports:
         timeline = timeline_of(document)
         segments = segments_of(timeline, parsed)
         if not segments:
-            raise ExportFailed([Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")])
+            raise ExportFailed(
+                [Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")]
+            )
         keyed = [(s.first, s.last, segment_key(document, timeline, s, parsed)) for s in segments]
         return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, "mp4"), keyed)
 

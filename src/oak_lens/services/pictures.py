@@ -4,7 +4,7 @@ import hashlib
 import io
 from collections.abc import Mapping
 from pathlib import Path
-from typing import Any, BinaryIO
+from typing import IO, Any, BinaryIO
 
 import numpy as np
 
@@ -26,7 +26,7 @@ class Pictures:
         self._store = store
         self._memory = memory
 
-    def take_in(self, document: Document, name: str, stream: BinaryIO) -> dict[str, Any]:
+    def take_in(self, document: Document, name: str, stream: IO[bytes]) -> dict[str, Any]:
         """The record of one file for `add_pictures` (without id); the file is kept and a thumbnail made before this returns.
 
         Raises InvalidPicture, LimitReached; then nothing is kept.
@@ -48,8 +48,13 @@ class Pictures:
         self._store.request_preparation(sha256)
         plain_name = Path(name.replace("\\", "/")).name[:300] or "picture"
         return {
-            "name": Path(plain_name).stem[:300] or plain_name, "file": plain_name, "sha256": sha256, "width": facts.width,
-            "height": facts.height, "captured": facts.captured, "description": facts.description,
+            "name": Path(plain_name).stem[:300] or plain_name,
+            "file": plain_name,
+            "sha256": sha256,
+            "width": facts.width,
+            "height": facts.height,
+            "captured": facts.captured,
+            "description": facts.description,
         }
 
     def thumbnail(self, sha256: str) -> Path:

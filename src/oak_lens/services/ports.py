@@ -5,7 +5,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from typing import Any, BinaryIO, Protocol
+from typing import IO, Any, Protocol
 
 from ..core.document import Document
 from ..core.edits import Change
@@ -109,7 +109,7 @@ class MediaStore(Protocol):
     @property
     def pyramids(self) -> Path: ...
 
-    def receive(self, stream: BinaryIO, limit: int) -> Path:
+    def receive(self, stream: IO[bytes], limit: int) -> Path:
         """A temporary file with the stream's bytes. Raises LimitReached over `limit`."""
         ...
 
@@ -152,8 +152,15 @@ class ExportRecord:
 class ExportStore(Protocol):
     """Exports and their segments; `state` is waiting, rendering, joining, done, failed or cancelled."""
 
-    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str,
-               segments: Sequence[tuple[int, int, str]]) -> ExportRecord:
+    def create(
+        self,
+        project: str,
+        owner: str,
+        document: Document,
+        settings: dict[str, Any],
+        file_name: str,
+        segments: Sequence[tuple[int, int, str]],
+    ) -> ExportRecord:
         """Stores an export with `(first frame, last frame, key)` of each segment, and asks workers to render them."""
         ...
 

@@ -79,7 +79,15 @@ class Projects:
         if base < held.head.revision:
             others = held.parts_changed_since(base)
             if others is None or others & changed_parts(forward):
-                raise Conflict([Fault("edit.conflict", "base", "The same thing was changed in another window meanwhile. The newest state is shown now; make the change again if you still want it.")])
+                raise Conflict(
+                    [
+                        Fault(
+                            "edit.conflict",
+                            "base",
+                            "The same thing was changed in another window meanwhile. The newest state is shown now; make the change again if you still want it.",
+                        )
+                    ]
+                )
         if forward.is_empty:
             return Edited(held.head.revision, before, forward, *held.labels())
         entry = EditEntry(label_of(edits), forward, difference(after, before))

@@ -8,16 +8,7 @@ from typing import Any
 
 from ..core.document import Document
 from ..core.draw import DrawList, Picturing
-from ..core.evaluate import (
-    PhotoFinding,
-    Timeline,
-    film_at,
-    photo_findings,
-    scene_at,
-    scene_geometry,
-    timeline_of,
-    view_geometry,
-)
+from ..core.evaluate import PhotoFinding, Timeline, film_at, photo_findings, scene_at, scene_geometry, timeline_of, view_geometry
 from ..core.paint import ByteCache, Painter
 from ..media.jpegs import jpeg
 from ..media.pyramids import Pyramids

@@ -100,8 +100,16 @@ class Cluster:
         environment = {k: v for k, v in os.environ.items() if not k.startswith("PG")} | {"HOME": "/", "LC_ALL": "C.UTF-8"}
         # Output to a file: the server would keep a pipe open for as long as it runs.
         with (self._root / "control.log").open("w+") as log:
-            result = subprocess.run([*self._as_owner(), *command], cwd="/", env=environment, stdin=subprocess.DEVNULL,
-                                    stdout=log, stderr=subprocess.STDOUT, text=True, check=False)
+            result = subprocess.run(
+                [*self._as_owner(), *command],
+                cwd="/",
+                env=environment,
+                stdin=subprocess.DEVNULL,
+                stdout=log,
+                stderr=subprocess.STDOUT,
+                text=True,
+                check=False,
+            )
             log.seek(0)
             return subprocess.CompletedProcess(command, result.returncode, log.read(), "")
 
@@ -119,8 +127,22 @@ class Cluster:
             file.write(secrets.token_urlsafe(24))
         if self._owner:
             os.chown(password, self._owner.pw_uid, self._owner.pw_gid)
-        made = self._run([str(self._bin / "initdb"), "-D", str(self._data), "-U", USER, f"--pwfile={password}", "--auth=scram-sha-256",
-                          "-E", "UTF8", "--locale=C.UTF-8", "--no-sync", "--no-instructions"])
+        made = self._run(
+            [
+                str(self._bin / "initdb"),
+                "-D",
+                str(self._data),
+                "-U",
+                USER,
+                f"--pwfile={password}",
+                "--auth=scram-sha-256",
+                "-E",
+                "UTF8",
+                "--locale=C.UTF-8",
+                "--no-sync",
+                "--no-instructions",
+            ]
+        )
         if made.returncode:
             raise ClusterFailed(f"The database could not be created: {made.stdout.strip()[-400:]}")
         with (self._data / "postgresql.conf").open("a") as file:
@@ -137,7 +159,9 @@ class Cluster:
         for attempt in range(5):
             port = known if known and attempt == 0 else str(free_port())
             options = f"-p {port}" + ("" if self._durable else " -c fsync=off -c synchronous_commit=off -c full_page_writes=off")
-            started = self._run([str(self._bin / "pg_ctl"), "-D", str(self._data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"])
+            started = self._run(
+                [str(self._bin / "pg_ctl"), "-D", str(self._data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
+            )
             if started.returncode == 0:
                 port_file.write_text(port)
                 return

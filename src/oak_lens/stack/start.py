@@ -48,7 +48,9 @@ class Stack:
         try:
             fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise StartFailed(f"Oak Lens is already running from this folder. Its address is in {self.home}/address; stop it with Ctrl-C in its window.") from None
+            raise StartFailed(
+                f"Oak Lens is already running from this folder. Its address is in {self.home}/address; stop it with Ctrl-C in its window."
+            ) from None
         self._end_leftovers()
         self.port = self._free_port()
         self.cluster = Cluster(self.home, self._durable)
@@ -95,24 +97,53 @@ class Stack:
         if hasattr(self, "cluster"):
             self.cluster.stop()
         (self.home / "pids").unlink(missing_ok=True)
+        if self._lock is not None:
+            self._lock.close()
 
     def _spawn(self, name: str) -> None:
         environment = {
-            **os.environ, "OAK_DATABASE_URL": self.url, "OAK_HOME": str(self.home), "OAK_SECRET": self._kept("secret"),
-            "OAK_KEY": self._kept("key"), "PYTHONPATH": str(ROOT / "src"), "OPENCV_LOG_LEVEL": "ERROR",
+            **os.environ,
+            "OAK_DATABASE_URL": self.url,
+            "OAK_HOME": str(self.home),
+            "OAK_SECRET": self._kept("secret"),
+            "OAK_KEY": self._kept("key"),
+            "PYTHONPATH": str(ROOT / "src"),
+            "OPENCV_LOG_LEVEL": "ERROR",
             "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(self.home / "compiled")),
         }
         if self._web is not None:
             environment["OAK_WEB"] = str(self._web)
-        command = [sys.executable, "-m", "oak_lens.worker"] if name.startswith("worker") else [
-            sys.executable, "-m", "gunicorn", "-k", "gthread", "-w", "1", "--threads", str(THREADS), "--keep-alive", "75",
-            "--graceful-timeout", "2", "--timeout", "120", "-b", f"127.0.0.1:{self.port}", "--log-level", "warning",
-            "oak_lens.api.server:app",
-        ]
-        log = (self.home / f"{name}.log").open("ab")
+        command = (
+            [sys.executable, "-m", "oak_lens.worker"]
+            if name.startswith("worker")
+            else [
+                sys.executable,
+                "-m",
+                "gunicorn",
+                "-k",
+                "gthread",
+                "-w",
+                "1",
+                "--threads",
+                str(THREADS),
+                "--keep-alive",
+                "75",
+                "--graceful-timeout",
+                "2",
+                "--timeout",
+                "120",
+                "-b",
+                f"127.0.0.1:{self.port}",
+                "--log-level",
+                "warning",
+                "oak_lens.api.server:app",
+            ]
+        )
         # Their own session: Ctrl-C reaches this process alone, which ends them in order.
-        self.processes[name] = subprocess.Popen(command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log,
-                                                stderr=subprocess.STDOUT, start_new_session=True)
+        with (self.home / f"{name}.log").open("ab") as log:
+            self.processes[name] = subprocess.Popen(
+                command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT, start_new_session=True
+            )
         (self.home / "pids").write_text("\n".join(str(p.pid) for p in self.processes.values()))
 
     def _end_leftovers(self) -> None:
@@ -176,8 +207,11 @@ def main() -> int:
     signal.signal(signal.SIGTERM, interrupted)
     try:
         stack.start(demo=not arguments.no_demo)
-        print(f"\nOak Lens is ready. Open this address in a browser on this machine:\n\n    {stack.address}\n\nCtrl-C stops it.", flush=True)
+        print(
+            f"\nOak Lens is ready. Open this address in a browser on this machine:\n\n    {stack.address}\n\nCtrl-C stops it.", flush=True
+        )
         stack.watch()
+        return 0
     except KeyboardInterrupt:
         print("\nStopping.", flush=True)
         return 0

@@ -35,5 +35,5 @@ def ensure_account(engine: Engine, account: str, name: str) -> None:
     """The account exists."""
     with engine.begin() as connection:
         connection.execute(
-            text("insert into account (id, name, created) values (:id, :name, now()) on conflict do nothing"),
-            {"id": account, "name": name})
+            text("insert into account (id, name, created) values (:id, :name, now()) on conflict do nothing"), {"id": account, "name": name}
+        )

@@ -23,11 +23,26 @@ class PostgresExports:
     def __init__(self, engine: Engine, folder: Path):
         self._engine, self._folder = engine, folder
 
-    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str,
-               segments: Sequence[tuple[int, int, str]]) -> ExportRecord:
+    def create(
+        self,
+        project: str,
+        owner: str,
+        document: Document,
+        settings: dict[str, Any],
+        file_name: str,
+        segments: Sequence[tuple[int, int, str]],
+    ) -> ExportRecord:
         with Session(self._engine) as session:
-            row = ExportRow(id=new_id(), project=project, owner=owner, file_name=file_name, state="waiting", settings=settings,
-                            document=dump_document(document), segments=[list(s) for s in segments])
+            row = ExportRow(
+                id=new_id(),
+                project=project,
+                owner=owner,
+                file_name=file_name,
+                state="waiting",
+                settings=settings,
+                document=dump_document(document),
+                segments=[list(s) for s in segments],
+            )
             session.add(row)
             session.flush()
             session.add_all(SegmentRow(export=row.id, index=i) for i in range(len(segments)))
@@ -75,7 +90,9 @@ class PostgresExports:
 
     def progress(self, export: str, index: int, frames: int) -> None:
         with Session(self._engine) as session:
-            session.execute(text('update segment set frames = :n where export = :e and "index" = :i'), {"n": frames, "e": export, "i": index})
+            session.execute(
+                text('update segment set frames = :n where export = :e and "index" = :i'), {"n": frames, "e": export, "i": index}
+            )
             session.commit()
 
     def finish_segment(self, export: str, index: int) -> None:
@@ -121,5 +138,18 @@ class PostgresExports:
         row = self._row(session, export)
         done = session.execute(text("select coalesce(sum(frames), 0) from segment where export = :e"), {"e": export}).scalar_one()
         frames = sum(last - first for first, last, _ in row.segments)
-        return ExportRecord(row.id, row.project, row.owner, row.file_name, row.state, row.settings, frames, int(done), row.message,
-                            row.bytes, row.created, row.started, row.finished)
+        return ExportRecord(
+            row.id,
+            row.project,
+            row.owner,
+            row.file_name,
+            row.state,
+            row.settings,
+            frames,
+            int(done),
+            row.message,
+            row.bytes,
+            row.created,
+            row.started,
+            row.finished,
+        )

@@ -1,13 +1,13 @@
 """Original files by content, in a folder; the states of their preparation in the database.
 
-    originals/ab/cd/<sha256>    as received        thumbs/ab/<sha256>.jpg        pyramids/ab/<sha256>/<level>.npy
+originals/ab/cd/<sha256>    as received        thumbs/ab/<sha256>.jpg        pyramids/ab/<sha256>/<level>.npy
 """
 
 import os
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
-from typing import BinaryIO
+from typing import IO
 
 from sqlalchemy import Engine, text
 from sqlalchemy.dialects.postgresql import insert
@@ -32,7 +32,7 @@ class FolderMedia:
     def pyramids(self) -> Path:
         return self._folder / "pyramids"
 
-    def receive(self, stream: BinaryIO, limit: int) -> Path:
+    def receive(self, stream: IO[bytes], limit: int) -> Path:
         handle, name = tempfile.mkstemp(dir=self._folder / "incoming")
         path = Path(name)
         try:
@@ -47,7 +47,9 @@ class FolderMedia:
                 os.fsync(file.fileno())
         except OSError as error:
             path.unlink(missing_ok=True)
-            raise LimitReached([Fault("storage.full", "", f"The file could not be kept: {error.strerror}. Free some space and try again.")]) from error
+            raise LimitReached(
+                [Fault("storage.full", "", f"The file could not be kept: {error.strerror}. Free some space and try again.")]
+            ) from error
         except LimitReached:
             path.unlink(missing_ok=True)
             raise
@@ -81,9 +83,11 @@ class FolderMedia:
     def request_preparation(self, sha256: str) -> None:
         with Session(self._engine) as session:
             statement = insert(MediaFile).values(sha256=sha256, state="waiting", message="", updated=now())
-            fresh = session.execute(statement.on_conflict_do_update(
-                index_elements=["sha256"], set_={"state": "waiting", "updated": now()}, where=text("media_file.state = 'failed'"),
-            ).returning(col(MediaFile.sha256))).first()
+            fresh = session.execute(
+                statement.on_conflict_do_update(
+                    index_elements=["sha256"], set_={"state": "waiting", "updated": now()}, where=text("media_file.state = 'failed'")
+                ).returning(col(MediaFile.sha256))
+            ).first()
             if fresh:
                 # Before renders: somebody is waiting to see it.
                 defer(session, PREPARE, PICTURES, [{"sha256": sha256}], priority=10)

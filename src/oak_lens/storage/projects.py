@@ -55,7 +55,8 @@ class PostgresProjects:
     def heads(self, owner: str) -> list[ProjectHead]:
         with Session(self._engine) as session:
             rows = session.exec(
-                select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())).all()
+                select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())
+            ).all()
             return [_head(row) for row in rows]
 
     def create(self, owner: str, document: Document) -> ProjectHead:
@@ -91,9 +92,9 @@ class PostgresProjects:
             return known
         scenes = session.execute(select(SceneRow.id, SceneRow.body).where(SceneRow.project == row.id)).all()
         media = session.execute(select(MediaRow.id, MediaRow.body).where(MediaRow.project == row.id)).all()
-        document = parse_document({
-            **row.head, "schema": SCHEMA_VERSION, "scenes": {k: v for k, v in scenes}, "media": {k: v for k, v in media},
-        })
+        document = parse_document(
+            {**row.head, "schema": SCHEMA_VERSION, "scenes": dict(tuple(row) for row in scenes), "media": dict(tuple(row) for row in media)}
+        )
         self._memory.put(row.id, row.revision, document)
         return document
 
@@ -109,14 +110,22 @@ class HeldProject:
     def record(self, entry: EditEntry, author: str, document: Document) -> int:
         self._session.execute(delete(EditRow).where(col(EditRow.project) == self._row.id, col(EditRow.undone)))
         revision = self._store(entry.forward, document)
-        self._session.add(EditRow(
-            project=self._row.id, label=entry.label, author=author, revision=revision,
-            forward=entry.forward.model_dump(mode="json", by_alias=True), inverse=entry.inverse.model_dump(mode="json", by_alias=True)))
+        self._session.add(
+            EditRow(
+                project=self._row.id,
+                label=entry.label,
+                author=author,
+                revision=revision,
+                forward=entry.forward.model_dump(mode="json", by_alias=True),
+                inverse=entry.inverse.model_dump(mode="json", by_alias=True),
+            )
+        )
         return revision
 
     def parts_changed_since(self, revision: int) -> frozenset[str] | None:
         rows = self._session.exec(
-            select(RevisionRow).where(RevisionRow.project == self._row.id, col(RevisionRow.revision) > revision)).all()
+            select(RevisionRow).where(RevisionRow.project == self._row.id, col(RevisionRow.revision) > revision)
+        ).all()
         if len(rows) != self._row.revision - revision:
             return None
         return frozenset(part for row in rows for part in row.parts)
@@ -135,8 +144,12 @@ class HeldProject:
 
     def _history(self, undone: bool) -> Any:
         order = col(EditRow.sequence)
-        return (select(EditRow).where(EditRow.project == self._row.id, col(EditRow.undone).is_(undone))
-                .order_by(order.asc() if undone else order.desc()).limit(1))
+        return (
+            select(EditRow)
+            .where(EditRow.project == self._row.id, col(EditRow.undone).is_(undone))
+            .order_by(order.asc() if undone else order.desc())
+            .limit(1)
+        )
 
     def step(self, sequence: int, undone: bool, change: Change, document: Document) -> int:
         revision = self._store(change, document)
@@ -157,7 +170,9 @@ class HeldProject:
     def versions(self) -> list[VersionHead]:
         rows = self._session.execute(
             select(VersionRow.id, VersionRow.name, VersionRow.revision, VersionRow.created)
-            .where(VersionRow.project == self._row.id).order_by(col(VersionRow.created).desc())).all()
+            .where(VersionRow.project == self._row.id)
+            .order_by(col(VersionRow.created).desc())
+        ).all()
         return [VersionHead(*row) for row in rows]
 
     def version_document(self, version: str) -> Document:
@@ -203,8 +218,10 @@ def _write_records(session: Session, project: str, change: Change) -> None:
     for table, records in ((MediaRow, change.media), (SceneRow, change.scenes)):
         gone = [key for key, record in records.items() if record is None]
         if gone:
-            session.execute(delete(table).where(table.project == project, table.id.in_(gone)))  # type: ignore[attr-defined]
-        kept = [{"project": project, "id": k, "body": r.model_dump(mode="json", by_alias=True)} for k, r in records.items() if r is not None]
+            session.execute(delete(table).where(col(table.project) == project, col(table.id).in_(gone)))
+        kept = [
+            {"project": project, "id": k, "body": r.model_dump(mode="json", by_alias=True)} for k, r in records.items() if r is not None
+        ]
         if kept:
             statement = insert(table).values(kept)
             session.execute(statement.on_conflict_do_update(index_elements=["project", "id"], set_={"body": statement.excluded.body}))

@@ -7,7 +7,10 @@ from oak_lens.core.curves import EASES, cubic_bezier
 
 CURVES = [
     *[(e.leave[0], e.leave[1], 1 - e.arrive[0], 1 - e.arrive[1]) for e in EASES if not e.hold],
-    (0.68, -0.55, 0.265, 1.55), (0.05, 0.9, 0.1, 1.0), (1.0, 0.0, 0.0, 1.0), (0.0, 1.6, 1.0, -0.6),
+    (0.68, -0.55, 0.265, 1.55),
+    (0.05, 0.9, 0.1, 1.0),
+    (1.0, 0.0, 0.0, 1.0),
+    (0.0, 1.6, 1.0, -0.6),
 ]
 
 SCRIPT = """([curve, points]) => {

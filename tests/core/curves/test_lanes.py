@@ -11,7 +11,12 @@ def lane(**keys: Keyframe[float]) -> NumberLane:
 
 
 def test_a_stretched_span_keeps_what_is_anchored_to_its_ends() -> None:
-    keys = lane(a=Keyframe(at=0, value=0.0), b=Keyframe(at=100, value=1.0), c=Keyframe(anchor="end", at=-100, value=1.0), d=Keyframe(anchor="end", value=0.0))
+    keys = lane(
+        a=Keyframe(at=0, value=0.0),
+        b=Keyframe(at=100, value=1.0),
+        c=Keyframe(anchor="end", at=-100, value=1.0),
+        d=Keyframe(anchor="end", value=0.0),
+    )
     for length in (300, 1000, 5000):
         assert sample(keys, 50, length, lerp_number) == 0.5
         assert sample(keys, length - 50, length, lerp_number) == 0.5
@@ -20,7 +25,12 @@ def test_a_stretched_span_keeps_what_is_anchored_to_its_ends() -> None:
 
 @given(st.integers(1, 250))
 def test_a_span_too_short_keeps_the_order_of_keys(length: int) -> None:
-    keys = lane(a=Keyframe(at=40, value=0.0), b=Keyframe(at=100, value=1.0), c=Keyframe(anchor="end", at=-100, value=2.0), d=Keyframe(anchor="end", at=-10, value=3.0))
+    keys = lane(
+        a=Keyframe(at=40, value=0.0),
+        b=Keyframe(at=100, value=1.0),
+        c=Keyframe(anchor="end", at=-100, value=2.0),
+        d=Keyframe(anchor="end", at=-10, value=3.0),
+    )
     times = key_times(keys.keys, length)
     assert [name for _, name in times] == ["a", "b", "c", "d"]
     assert all(0 <= at <= length for at, _ in times)

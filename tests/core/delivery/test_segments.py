@@ -22,7 +22,7 @@ def test_every_frame_of_the_range_is_in_exactly_one_segment(rate: str, start: fl
     frames = [f for s in segments_of(timeline, settings) for f in range(s.first, s.last)]
     tick = settings.frame_rate.frame_ticks
     stop = timeline.length if end is None else min(ticks(end), timeline.length)
-    assert frames == [f for f in range(0, 2000) if ticks(start) <= f * tick < stop]
+    assert frames == [f for f in range(2000) if ticks(start) <= f * tick < stop]
 
 
 def keys(document: Document) -> list[str]:
@@ -31,7 +31,9 @@ def keys(document: Document) -> list[str]:
 
 
 def test_a_changed_scene_costs_its_hold_and_the_joins_at_its_sides() -> None:
-    changed = apply_edits(START, parse_edits([{"edit": "set_views", "photos": [{"scene": "s-square", "layer": "photo"}], "closing": {"zoom": 0.7}}]))
+    changed = apply_edits(
+        START, parse_edits([{"edit": "set_views", "photos": [{"scene": "s-square", "layer": "photo"}], "closing": {"zoom": 0.7}}])
+    )
     different = [i for i, (a, b) in enumerate(zip(keys(START), keys(changed), strict=True)) if a != b]
     # hold 0 | join 1, hold 2 | join 3, hold 4 (square) | join 5 …
     assert different == [3, 4, 5]
@@ -42,10 +44,28 @@ def test_settings_and_pictures_are_part_of_a_segments_key() -> None:
     first = segments_of(timeline, SETTINGS)[0]
     finer = SETTINGS.model_copy(update={"quality": "best"})
     other = START.model_copy(update={"media": {**START.media, "wide": START.media["wide"].model_copy(update={"sha256": "e" * 64})}})
-    assert len({segment_key(START, timeline, first, SETTINGS), segment_key(START, timeline, first, finer), segment_key(other, timeline, first, SETTINGS)}) == 3
+    assert (
+        len(
+            {
+                segment_key(START, timeline, first, SETTINGS),
+                segment_key(START, timeline, first, finer),
+                segment_key(other, timeline, first, SETTINGS),
+            }
+        )
+        == 3
+    )
 
 
-@pytest.mark.parametrize(("title", "name"), [("A/B: c?", "AB c.mp4"), ("...", "Film.mp4"), ("Grüße – Ossel", "Grüße – Ossel.mp4"), ("x" * 300, "x" * 120 + ".mp4"), ("a\x00b\n", "ab.mp4")])
+@pytest.mark.parametrize(
+    ("title", "name"),
+    [
+        ("A/B: c?", "AB c.mp4"),
+        ("...", "Film.mp4"),
+        ("Grüße – Ossel", "Grüße – Ossel.mp4"),
+        ("x" * 300, "x" * 120 + ".mp4"),
+        ("a\x00b\n", "ab.mp4"),
+    ],
+)
 def test_films_are_named_after_their_project(title: str, name: str) -> None:
     assert file_name(title, "mp4") == name
 

@@ -34,17 +34,31 @@ def test_every_fault_is_reported_at_once_with_its_path() -> None:
     with pytest.raises(InvalidDocument) as caught:
         parse_document(data)
     assert {f.path for f in caught.value.faults} == {
-        "frame.width", "frame.height", "frame.rate", "scenes.s1.hold", "scenes.s1.layers.photo.view.keys.opening.value.zoom",
+        "frame.width",
+        "frame.height",
+        "frame.rate",
+        "scenes.s1.hold",
+        "scenes.s1.layers.photo.view.keys.opening.value.zoom",
         "defaults.shadow.colour",
     }
     assert all(f.code == "document.value" and f.message.endswith(".") for f in caught.value.faults)
 
 
-@pytest.mark.parametrize(("text", "code"), [
-    ('{"schema": 2}', "document.newer"), ("{}", "document.schema"), ("[]", "document.shape"), ("{", "document.json"), ("\xff", "document.json"),
-    ('{"schema": 1, "scenes": {"a": {"order": "V", "layers": {"p": {"media": "gone", "view": {"keys": {"k": {"value": {}}}}}}}}}', "document.value"),
-    ("[" * 100_000, "document.depth"),
-])
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ('{"schema": 2}', "document.newer"),
+        ("{}", "document.schema"),
+        ("[]", "document.shape"),
+        ("{", "document.json"),
+        ("\xff", "document.json"),
+        (
+            '{"schema": 1, "scenes": {"a": {"order": "V", "layers": {"p": {"media": "gone", "view": {"keys": {"k": {"value": {}}}}}}}}}',
+            "document.value",
+        ),
+        ("[" * 100_000, "document.depth"),
+    ],
+)
 def test_what_is_no_document_is_refused_with_a_sentence(text: str, code: str) -> None:
     with pytest.raises(InvalidDocument) as caught:
         parse_json(text)

@@ -21,7 +21,10 @@ photos = scene_ids.map(lambda ids: [{"scene": s, "layer": "photo"} for s in ids]
 points = st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5)).map(list)
 handles = st.sampled_from(["inside", "corner0", "corner1", "corner2", "corner3", "turn"])
 fresh = st.integers(0, 10**9).map(lambda n: f"n{n}")
-looks = {"mount": st.none() | st.fixed_dictionaries({"border": st.floats(0, 0.1)}), "shadow": st.none() | st.fixed_dictionaries({"light_from": st.floats(0, 360)})}
+looks = {
+    "mount": st.none() | st.fixed_dictionaries({"border": st.floats(0, 0.1)}),
+    "shadow": st.none() | st.fixed_dictionaries({"light_from": st.floats(0, 360)}),
+}
 
 
 def some(name: str, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
@@ -31,8 +34,15 @@ def some(name: str, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
 EDITS = {
     "set_title": some("set_title", title=st.text(min_size=1, max_size=20)),
     "set_frame": some("set_frame", width=st.integers(50, 2000).map(lambda n: 2 * n), rate=st.sampled_from(["24", "29.97", "60"])),
-    "set_defaults": some("set_defaults", hold=st.integers(ticks(0.1), ticks(9)), fit=st.sampled_from(["auto", "whole", "fill"]), backdrop=st.fixed_dictionaries({"blur": st.floats(0, 0.2)})),
-    "add_pictures": fresh.map(lambda i: {"edit": "add_pictures", "pictures": [{"id": i, "name": i, "file": i, "sha256": "f" * 64, "width": 9, "height": 9}]}),
+    "set_defaults": some(
+        "set_defaults",
+        hold=st.integers(ticks(0.1), ticks(9)),
+        fit=st.sampled_from(["auto", "whole", "fill"]),
+        backdrop=st.fixed_dictionaries({"blur": st.floats(0, 0.2)}),
+    ),
+    "add_pictures": fresh.map(
+        lambda i: {"edit": "add_pictures", "pictures": [{"id": i, "name": i, "file": i, "sha256": "f" * 64, "width": 9, "height": 9}]}
+    ),
     "remove_pictures": some("remove_pictures", ids=names.map(lambda n: [n]), with_scenes=st.booleans()),
     "move_pictures": some("move_pictures", ids=names.map(lambda n: [n]), before=st.none() | names),
     "sort_pictures": some("sort_pictures", by=st.sampled_from(["name", "captured", "shape"]), reverse=st.booleans()),
@@ -40,13 +50,47 @@ EDITS = {
     "remove_scenes": some("remove_scenes", ids=scene_ids),
     "move_scenes": some("move_scenes", ids=scene_ids, before=before),
     "duplicate_scenes": st.builds(lambda s, i: {"edit": "duplicate_scenes", "copies": [{"id": s[0], "copy_id": i}]}, scene_ids, fresh),
-    "set_scenes": some("set_scenes", ids=scene_ids, hold=st.none() | st.integers(ticks(0.1), ticks(9)), join=st.none() | st.just({"kind": "cut"}), backdrop=st.none() | st.just({"kind": "colour"})),
-    "set_photos": some("set_photos", photos=photos, fit=st.none() | st.sampled_from(["whole", "fill", "free"]), placement=st.fixed_dictionaries({"x": st.floats(-1, 1), "turn": st.floats(-90, 90)}), **looks),
+    "set_scenes": some(
+        "set_scenes",
+        ids=scene_ids,
+        hold=st.none() | st.integers(ticks(0.1), ticks(9)),
+        join=st.none() | st.just({"kind": "cut"}),
+        backdrop=st.none() | st.just({"kind": "colour"}),
+    ),
+    "set_photos": some(
+        "set_photos",
+        photos=photos,
+        fit=st.none() | st.sampled_from(["whole", "fill", "free"]),
+        placement=st.fixed_dictionaries({"x": st.floats(-1, 1), "turn": st.floats(-90, 90)}),
+        **looks,
+    ),
     "reset_placement": some("reset_placement", photos=photos),
-    "drag_photo": some("drag_photo", scene=names.map(lambda n: f"s-{n}"), layer=st.just("photo"), handle=handles, start=points, end=points, constrain=st.booleans()),
-    "set_views": some("set_views", photos=photos, opening=st.fixed_dictionaries({"zoom": st.floats(0.2, 5)}), ease=st.none() | st.just({"leave": [0.4, 0.0], "arrive": [0.2, 0.1]})),
+    "drag_photo": some(
+        "drag_photo",
+        scene=names.map(lambda n: f"s-{n}"),
+        layer=st.just("photo"),
+        handle=handles,
+        start=points,
+        end=points,
+        constrain=st.booleans(),
+    ),
+    "set_views": some(
+        "set_views",
+        photos=photos,
+        opening=st.fixed_dictionaries({"zoom": st.floats(0.2, 5)}),
+        ease=st.none() | st.just({"leave": [0.4, 0.0], "arrive": [0.2, 0.1]}),
+    ),
     "arrange_views": some("arrange_views", photos=photos, how=st.sampled_from(["swap", "as_opening", "as_closing", "suggest"])),
-    "drag_view": some("drag_view", scene=names.map(lambda n: f"s-{n}"), layer=st.just("photo"), which=st.sampled_from(["opening", "closing"]), handle=handles, start=points, end=points, constrain=st.booleans()),
+    "drag_view": some(
+        "drag_view",
+        scene=names.map(lambda n: f"s-{n}"),
+        layer=st.just("photo"),
+        which=st.sampled_from(["opening", "closing"]),
+        handle=handles,
+        start=points,
+        end=points,
+        constrain=st.booleans(),
+    ),
 }
 
 
@@ -64,7 +108,9 @@ def test_any_edits_undone_are_the_start_and_redone_the_end(edits: list[dict[str,
         except InvalidEdit:
             continue
         # Changes are stored as JSON: what comes back from there must do the same.
-        forward, inverse = (parse_change(c.model_dump(mode="json", by_alias=True)) for c in (difference(document, after), difference(after, document)))
+        forward, inverse = (
+            parse_change(c.model_dump(mode="json", by_alias=True)) for c in (difference(document, after), difference(after, document))
+        )
         history.append((document, after, forward, inverse))
         document = after
     assert parse_document(dump_document(document)) == document
@@ -72,15 +118,24 @@ def test_any_edits_undone_are_the_start_and_redone_the_end(edits: list[dict[str,
         assert inverse.applied_to(end) == start and forward.applied_to(start) == end
 
 
-@pytest.mark.parametrize(("data", "code"), [
-    ({"edit": "fly"}, "edit.unknown"), ([], "edit.shape"), ({"edit": "set_title"}, "edit.value"), ({"edit": "set_title", "title": "x", "y": 1}, "edit.value"),
-    ({"edit": "remove_scenes", "ids": ["gone"]}, "edit.no_scene"), ({"edit": "remove_pictures", "ids": ["wide"]}, "edit.in_use"),
-    ({"edit": "add_scenes", "scenes": [{"id": "s-wide", "media": "wide"}]}, "edit.id_taken"), ({"edit": "add_scenes", "scenes": [{"id": "n", "media": "gone"}]}, "edit.no_picture"),
-    ({"edit": "move_scenes", "ids": ["s-wide"], "before": "gone"}, "edit.no_position"), ({"edit": "set_frame", "width": 101}, "edit.value"),
-    ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "gone"}]}, "edit.no_layer"),
-    ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "photo"}], "mount": {"border": 9}}, "edit.value"),
-    ({"edit": "set_defaults", "backdrop": {"blur": float("inf")}}, "edit.value"),
-])
+@pytest.mark.parametrize(
+    ("data", "code"),
+    [
+        ({"edit": "fly"}, "edit.unknown"),
+        ([], "edit.shape"),
+        ({"edit": "set_title"}, "edit.value"),
+        ({"edit": "set_title", "title": "x", "y": 1}, "edit.value"),
+        ({"edit": "remove_scenes", "ids": ["gone"]}, "edit.no_scene"),
+        ({"edit": "remove_pictures", "ids": ["wide"]}, "edit.in_use"),
+        ({"edit": "add_scenes", "scenes": [{"id": "s-wide", "media": "wide"}]}, "edit.id_taken"),
+        ({"edit": "add_scenes", "scenes": [{"id": "n", "media": "gone"}]}, "edit.no_picture"),
+        ({"edit": "move_scenes", "ids": ["s-wide"], "before": "gone"}, "edit.no_position"),
+        ({"edit": "set_frame", "width": 101}, "edit.value"),
+        ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "gone"}]}, "edit.no_layer"),
+        ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "photo"}], "mount": {"border": 9}}, "edit.value"),
+        ({"edit": "set_defaults", "backdrop": {"blur": float("inf")}}, "edit.value"),
+    ],
+)
 def test_bad_edits_say_why_and_change_nothing(data: Any, code: str) -> None:
     with pytest.raises(InvalidEdit) as caught:
         apply_edits(START, parse_edits([data]))
@@ -88,9 +143,15 @@ def test_bad_edits_say_why_and_change_nothing(data: Any, code: str) -> None:
 
 
 def test_a_changed_default_reaches_every_scene_that_did_not_differ() -> None:
-    document = apply_edits(START, parse_edits([
-        {"edit": "set_scenes", "ids": ["s-tall"], "hold": ticks(7)}, {"edit": "set_defaults", "hold": ticks(2), "join": {"length": ticks(0.5)}},
-    ]))
+    document = apply_edits(
+        START,
+        parse_edits(
+            [
+                {"edit": "set_scenes", "ids": ["s-tall"], "hold": ticks(7)},
+                {"edit": "set_defaults", "hold": ticks(2), "join": {"length": ticks(0.5)}},
+            ]
+        ),
+    )
     holds = {s.scene: s.hold.length for s in timeline_of(document).spans}
     assert holds["s-tall"] == ticks(7) and {v for k, v in holds.items() if k != "s-tall"} == {ticks(2)}
     back = apply_edit(document, parse_edit({"edit": "set_scenes", "ids": ["s-tall"], "hold": None}))
@@ -107,18 +168,55 @@ def corners(document: Document, which: str) -> Any:
 
 
 def test_a_corner_of_a_view_follows_the_pointer_and_the_opposite_one_stays() -> None:
-    start = apply_edit(START, parse_edit({"edit": "set_views", "photos": [{"scene": "s-wide", "layer": "photo"}], "opening": {"x": 0, "y": 0, "zoom": 2, "turn": 0}}))
+    start = apply_edit(
+        START,
+        parse_edit(
+            {"edit": "set_views", "photos": [{"scene": "s-wide", "layer": "photo"}], "opening": {"x": 0, "y": 0, "zoom": 2, "turn": 0}}
+        ),
+    )
     before_drag = view_geometry(start, "s-wide")[0].opening
     (x0, y0), (x2, y2) = before_drag[0], before_drag[2]
     target = (x2 - 0.2 * (x2 - x0), y2 - 0.2 * (y2 - y0))
-    dragged = apply_edit(start, parse_edit({"edit": "drag_view", "scene": "s-wide", "layer": "photo", "which": "opening", "handle": "corner2", "start": [x2, y2], "end": list(target)}))
+    dragged = apply_edit(
+        start,
+        parse_edit(
+            {
+                "edit": "drag_view",
+                "scene": "s-wide",
+                "layer": "photo",
+                "which": "opening",
+                "handle": "corner2",
+                "start": [x2, y2],
+                "end": list(target),
+            }
+        ),
+    )
     after = view_geometry(dragged, "s-wide")[0].opening
     assert after[0] == pytest.approx((x0, y0), abs=1e-9) and after[2] == pytest.approx(target, abs=1e-9)
 
 
 def test_constrained_drags_go_along_one_axis_and_turn_in_steps() -> None:
     def drag(handle: str, end: list[float]) -> Any:
-        return apply_edit(START, parse_edit({"edit": "drag_photo", "scene": "s-wide", "layer": "photo", "handle": handle, "start": [0.5, 0.2], "end": end, "constrain": True})).scenes["s-wide"].layers["photo"].placement
+        return (
+            apply_edit(
+                START,
+                parse_edit(
+                    {
+                        "edit": "drag_photo",
+                        "scene": "s-wide",
+                        "layer": "photo",
+                        "handle": handle,
+                        "start": [0.5, 0.2],
+                        "end": end,
+                        "constrain": True,
+                    }
+                ),
+            )
+            .scenes["s-wide"]
+            .layers["photo"]
+            .placement
+        )
+
     moved = drag("inside", [0.7, 0.25])
     assert (moved.x, moved.y) == (pytest.approx(0.2), 0.0)
     assert drag("turn", [0.62, 0.25]).turn % 15 == 0

@@ -67,7 +67,9 @@ def items(document: Document, kind: type, at: int = 0) -> list[object]:
 
 @pytest.mark.parametrize("turn", [0, 35, 180, -90])
 def test_turning_a_photo_does_not_turn_its_shadow(turn: float) -> None:
-    document = edited({"edit": "set_photos", "photos": REF, "placement": {"turn": turn, "size": 0.6}, "shadow": {"light_from": 315, "distance": 0.05}})
+    document = edited(
+        {"edit": "set_photos", "photos": REF, "placement": {"turn": turn, "size": 0.6}, "shadow": {"light_from": 315, "distance": 0.05}}
+    )
     shadow, photo = items(document, ShadowItem)[0], items(document, PhotoItem)[0]
     middle = [matrix_of(i.frame_from_plane) @ (0, 0, 1) for i in (shadow, photo)]  # type: ignore[attr-defined]
     offset = middle[0] - middle[1]
@@ -78,25 +80,34 @@ def test_turning_a_photo_does_not_turn_its_shadow(turn: float) -> None:
 def test_borders_are_alike_on_the_screen_whatever_the_photos_size() -> None:
     widths = []
     for size in (0.3, 1.0, 2.0):
-        document = edited({"edit": "set_photos", "photos": REF, "fit": "free", "placement": {"size": size}, "mount": {"border": 0.02}},
-                          {"edit": "set_views", "photos": REF, "opening": {"zoom": 1, "x": 0, "y": 0}})
+        document = edited(
+            {"edit": "set_photos", "photos": REF, "fit": "free", "placement": {"size": size}, "mount": {"border": 0.02}},
+            {"edit": "set_views", "photos": REF, "opening": {"zoom": 1, "x": 0, "y": 0}},
+        )
         photo = items(document, PhotoItem)[0]
         widths.append(photo.border * photo.frame_from_plane[0])  # type: ignore[attr-defined]
     assert widths == pytest.approx([0.02] * 3)
 
 
 def test_the_largest_use_is_that_of_the_closest_moment(document: Document) -> None:
-    document = apply_edits(document, parse_edits([
-        {"edit": "set_photos", "photos": REF, "fit": "free"},
-        {"edit": "set_views", "photos": REF, "opening": {"zoom": 1}, "closing": {"zoom": 2, "x": 0, "y": 0}},
-    ]))
+    document = apply_edits(
+        document,
+        parse_edits(
+            [
+                {"edit": "set_photos", "photos": REF, "fit": "free"},
+                {"edit": "set_views", "photos": REF, "opening": {"zoom": 1}, "closing": {"zoom": 2, "x": 0, "y": 0}},
+            ]
+        ),
+    )
     finding = next(f for f in photo_findings(document, timeline_of(document)) if f.scene == "s-wide")
     # 1000 picture rows over 1080 frame rows, twice enlarged at the end.
     assert finding.largest_use == pytest.approx(2 * 1080 / 1000) and finding.soft
     assert finding.sharp_zoom == pytest.approx(1 / finding.largest_use)
 
 
-@pytest.mark.parametrize("frame", [{"width": 1080, "height": 1920}, {"width": 1080, "height": 1080}, {"width": 640, "height": 360, "rate": "25"}])
+@pytest.mark.parametrize(
+    "frame", [{"width": 1080, "height": 1920}, {"width": 1080, "height": 1080}, {"width": 640, "height": 360, "rate": "25"}]
+)
 def test_a_changed_frame_breaks_nothing(frame: dict[str, object]) -> None:
     document = edited({"edit": "set_frame", **frame})
     timeline = timeline_of(document)

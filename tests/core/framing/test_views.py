@@ -36,7 +36,9 @@ def test_a_straight_zoom_keeps_one_point_where_it_is(a: View, b: View, s: float,
 @given(views, views, st.floats(0, 1), aspects, aspects)
 def test_a_filled_frame_is_never_bare(a: View, b: View, s: float, picture: float, frame: float) -> None:
     view = view_at(view_lane(a, b), ticks(s * 4), ticks(4), "fill", picture, frame)
-    assert picture_polygon(view, "fill", picture, frame) == pytest.approx(np.clip(picture_polygon(view, "fill", picture, frame), 0, 1), abs=1e-9)
+    assert picture_polygon(view, "fill", picture, frame) == pytest.approx(
+        np.clip(picture_polygon(view, "fill", picture, frame), 0, 1), abs=1e-9
+    )
 
 
 @given(views, aspects, aspects, st.floats(0, 0.1))
@@ -47,8 +49,16 @@ def test_a_whole_picture_is_never_cut(view: View, picture: float, frame: float, 
     assert np.abs(corners[:, 0]).max() <= frame / 2 + 1e-9 and np.abs(corners[:, 1]).max() <= 0.5 + 1e-9
 
 
-@pytest.mark.parametrize(("picture", "frame", "fit"), [
-    (1.5, 16 / 9, "fill"), (2 / 3, 16 / 9, "whole"), (2.9, 16 / 9, "fill"), (1.0, 16 / 9, "whole"), (2 / 3, 9 / 16, "fill"), (1.5, 9 / 16, "whole"),
-])
+@pytest.mark.parametrize(
+    ("picture", "frame", "fit"),
+    [
+        (1.5, 16 / 9, "fill"),
+        (2 / 3, 16 / 9, "whole"),
+        (2.9, 16 / 9, "fill"),
+        (1.0, 16 / 9, "whole"),
+        (2 / 3, 9 / 16, "fill"),
+        (1.5, 9 / 16, "whole"),
+    ],
+)
 def test_the_fit_by_shape(picture: float, frame: float, fit: str) -> None:
     assert chosen_fit("auto", picture, frame) == fit

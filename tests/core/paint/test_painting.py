@@ -28,9 +28,11 @@ IDENTITY = homography_of(similarity(1.0, 0.0, 0.0, 0.0))
 @settings(max_examples=20, deadline=None)
 def test_source_over_follows_the_published_formula(seed: int, opacity: int) -> None:
     rng = np.random.default_rng(seed)
+
     def layer() -> np.ndarray:
         alpha = rng.integers(0, 256, (8, 8, 1))
         return np.concatenate([np.minimum(rng.integers(0, 256, (8, 8, 3)), alpha), alpha], axis=2).astype(np.uint8)
+
     below, above = layer(), layer()
     # W3C Compositing Level 1, 5.1, premultiplied: co = cs + cb (1 - as), with the layer's opacity on cs and as.
     share = above / 255 * (opacity / 255)
@@ -92,9 +94,19 @@ def test_a_join_shows_its_scenes_bit_for_bit_at_its_ends(spec: object, document:
 
 
 def test_what_is_kept_never_shows(document: Document, source: Pictures) -> None:
-    document = apply_edits(document, parse_edits([
-        {"edit": "set_photos", "photos": [{"scene": "s-square", "layer": "photo"}], "placement": {"turn": 8, "size": 0.7, "swing": 20}, "mount": {"radius": 0.05}},
-    ]))
+    document = apply_edits(
+        document,
+        parse_edits(
+            [
+                {
+                    "edit": "set_photos",
+                    "photos": [{"scene": "s-square", "layer": "photo"}],
+                    "placement": {"turn": 8, "size": 0.7, "swing": 20},
+                    "mount": {"radius": 0.05},
+                }
+            ]
+        ),
+    )
     timeline = timeline_of(document)
     moments = [ticks(s) for s in (0, 3.4, 5, 9.2, 12, 15.5)]
     warm = Painter(source)
@@ -106,15 +118,21 @@ def test_what_is_kept_never_shows(document: Document, source: Pictures) -> None:
 def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatch: pytest.MonkeyPatch) -> None:
     frames = {}
     drawings = [
-        DrawList(16 / 9, (
-            BackdropItem("tall", 0.05, 0.7, 1.0, 1.1),
-            ShadowItem(homography_of(similarity(0.8, turn, 0.03, 0.03)), 1.04, 1.04, radius, 0.03, "#000000", 0.8),
-            PhotoItem("square", homography_of(similarity(0.8, turn, 0.0, 0.0)), 1.0, 1.0, 0.02, "#ffffff", radius, 1.0),
-        )) for turn, radius in ((0.0, 0.0), (20.0, 0.1), (-64.0, 0.3))
+        DrawList(
+            16 / 9,
+            (
+                BackdropItem("tall", 0.05, 0.7, 1.0, 1.1),
+                ShadowItem(homography_of(similarity(0.8, turn, 0.03, 0.03)), 1.04, 1.04, radius, 0.03, "#000000", 0.8),
+                PhotoItem("square", homography_of(similarity(0.8, turn, 0.0, 0.0)), 1.0, 1.0, 0.02, "#ffffff", radius, 1.0),
+            ),
+        )
+        for turn, radius in ((0.0, 0.0), (20.0, 0.1), (-64.0, 0.3))
     ]
     for name in ("short", "whole"):
         if name == "whole":
-            monkeypatch.setattr(Painter, "_hidden_spans", lambda self, above, to_pixels, box: (np.full(box[3] - box[1], box[2] - box[0]),) * 2)
+            monkeypatch.setattr(
+                Painter, "_hidden_spans", lambda self, above, to_pixels, box: (np.full(box[3] - box[1], box[2] - box[0]),) * 2
+            )
             monkeypatch.setattr(Painter, "_lowest_seen", lambda *a: 0)
         frames[name] = [Painter(source).paint(d, 640, 360) for d in drawings]
     for short, whole in zip(frames["short"], frames["whole"], strict=True):
@@ -150,10 +168,20 @@ def test_colours_for_coding_follow_bt709() -> None:
 
 @pytest.mark.parametrize("name", ["print", "fill", "dissolve"])
 def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
-    document = apply_edits(document, parse_edits([
-        {"edit": "set_photos", "photos": [{"scene": "s-square", "layer": "photo"}], "placement": {"turn": -7, "size": 0.8, "swing": 18},
-         "mount": {"radius": 0.03, "border": 0.03}, "shadow": {"distance": 0.04, "softness": 0.03}},
-    ]))
+    document = apply_edits(
+        document,
+        parse_edits(
+            [
+                {
+                    "edit": "set_photos",
+                    "photos": [{"scene": "s-square", "layer": "photo"}],
+                    "placement": {"turn": -7, "size": 0.8, "swing": 18},
+                    "mount": {"radius": 0.03, "border": 0.03},
+                    "shadow": {"distance": 0.04, "softness": 0.03},
+                }
+            ]
+        ),
+    )
     at = {"print": 10.0, "fill": 1.0, "dissolve": 7.6}[name]
     painted = Painter(source).paint(film_at(document, timeline_of(document), ticks(at)), 480, 270)[..., :3]
     path = GOLDEN / f"{name}.png"

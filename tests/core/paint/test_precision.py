@@ -8,17 +8,7 @@ from PIL import Image
 
 from oak_lens.core.draw import ColourItem, DrawList, PhotoItem, homography_of
 from oak_lens.core.paint import Painter
-from oak_lens.core.space import (
-    Camera,
-    Matrix3,
-    frame_from_world,
-    map_points,
-    plane_homography,
-    similarity,
-    swung,
-    tipped,
-    turned,
-)
+from oak_lens.core.space import Camera, Matrix3, frame_from_world, map_points, plane_homography, similarity, swung, tipped, turned
 from tests.conftest import Pictures
 
 W, H = 1280, 720
@@ -26,7 +16,9 @@ ASPECT = W / H
 
 
 def shown(source: Pictures, matrix: Matrix3, width: float = 1.5, height: float = 1.0, **mount: object) -> np.ndarray:
-    item = PhotoItem("p", homography_of(matrix), width, height, **{"border": 0.0, "border_colour": "#ffffff", "radius": 0.0, "opacity": 1.0, **mount})  # type: ignore[arg-type]
+    item = PhotoItem(
+        "p", homography_of(matrix), width, height, **{"border": 0.0, "border_colour": "#ffffff", "radius": 0.0, "opacity": 1.0, **mount}
+    )  # type: ignore[arg-type]
     return Painter(source).paint(DrawList(ASPECT, (ColourItem("#000000"), item)), W, H)
 
 
@@ -56,8 +48,8 @@ def test_slow_moves_put_a_mark_where_mathematics_does(move: str) -> None:
         pixels = shown(source, matrix)[..., 0].astype(float)
         expected = map_points(matrix, on_plane)[0] * H + (W / 2, H / 2)
         left, top = (expected - 55).astype(int)
-        window = pixels[top:top + 110, left:left + 110]
-        yy, xx = np.mgrid[top:top + 110, left:left + 110] + 0.5
+        window = pixels[top : top + 110, left : left + 110]
+        yy, xx = np.mgrid[top : top + 110, left : left + 110] + 0.5
         errors += [(window * xx).sum() / window.sum() - expected[0], (window * yy).sum() / window.sum() - expected[1]]
     drift = np.array(errors).reshape(-1, 2)
     if move == "perspective":
@@ -75,7 +67,7 @@ def test_a_shrunken_chart_is_as_good_as_a_lanczos_reference() -> None:
     size = round(side * scale)
     pixels = shown(Pictures(p=picture), similarity(1.0, 0.0, 0.0, 0.0), width=size / H, height=size / H)
     left, top = (W - size) // 2, (H - size) // 2
-    ours = pixels[top + 2:top + size - 2, left + 2:left + size - 2, 0].astype(float)
+    ours = pixels[top + 2 : top + size - 2, left + 2 : left + size - 2, 0].astype(float)
     reference = np.asarray(Image.fromarray(picture[..., 0]).resize((size, size), Image.Resampling.LANCZOS)).astype(float)[2:-2, 2:-2]
     psnr = 10 * np.log10(255**2 / ((ours - reference) ** 2).mean())
     assert psnr >= 31.0

@@ -8,6 +8,21 @@ from .keyframes import Anchor, Handle, Keyframe, Lane, NumberLane
 from .sampling import sample, sample_value
 
 __all__ = [
-    "EASES", "Anchor", "EaseName", "Handle", "Keyframe", "Lane", "NumberLane", "cubic_bezier", "ease_name",
-    "eased_keys", "key_times", "lerp_angle", "lerp_colour", "lerp_number", "lerp_pair", "sample", "sample_value",
+    "EASES",
+    "Anchor",
+    "EaseName",
+    "Handle",
+    "Keyframe",
+    "Lane",
+    "NumberLane",
+    "cubic_bezier",
+    "ease_name",
+    "eased_keys",
+    "key_times",
+    "lerp_angle",
+    "lerp_colour",
+    "lerp_number",
+    "lerp_pair",
+    "sample",
+    "sample_value",
 ]

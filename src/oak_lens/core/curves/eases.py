@@ -39,10 +39,8 @@ def ease_name(earlier: Keyframe[Any], later: Keyframe[Any]) -> EaseName:
     return "own"
 
 
-def eased_keys(earlier: Keyframe[Any], later: Keyframe[Any], leave: tuple[float, float], arrive: tuple[float, float],
-               hold: bool = False) -> tuple[Keyframe[Any], Keyframe[Any]]:
+def eased_keys(
+    earlier: Keyframe[Any], later: Keyframe[Any], leave: tuple[float, float], arrive: tuple[float, float], hold: bool = False
+) -> tuple[Keyframe[Any], Keyframe[Any]]:
     """The two keys with the ease between them replaced."""
-    return (
-        earlier.model_copy(update={"ease_out": leave, "hold": hold}),
-        later.model_copy(update={"ease_in": arrive}),
-    )
+    return (earlier.model_copy(update={"ease_out": leave, "hold": hold}), later.model_copy(update={"ease_in": arrive}))

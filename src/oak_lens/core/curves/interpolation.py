@@ -20,8 +20,9 @@ def lerp_colour(a: str, b: str, s: float) -> str:
     >>> lerp_colour("#000000", "#ffffff", 0.5)
     '#808080'
     """
+
     def channel(i: int) -> int:
-        x, y = int(a[i:i + 2], 16), int(b[i:i + 2], 16)
+        x, y = int(a[i : i + 2], 16), int(b[i : i + 2], 16)
         return min(255, max(0, int(x + (y - x) * s + 0.5)))
 
     return f"#{channel(1):02x}{channel(3):02x}{channel(5):02x}"

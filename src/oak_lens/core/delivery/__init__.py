@@ -5,6 +5,14 @@ from .segments import Segment, segment_key, segments_of
 from .settings import QUALITIES, SIZES, ExportSettings, Quality, estimated_bytes, even_size
 
 __all__ = [
-    "QUALITIES", "SIZES", "ExportSettings", "Quality", "Segment", "estimated_bytes", "even_size", "file_name", "segment_key",
+    "QUALITIES",
+    "SIZES",
+    "ExportSettings",
+    "Quality",
+    "Segment",
+    "estimated_bytes",
+    "even_size",
+    "file_name",
+    "segment_key",
     "segments_of",
 ]

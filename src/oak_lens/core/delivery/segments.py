@@ -59,5 +59,3 @@ def segment_key(document: Document, timeline: Timeline, segment: Segment, settin
     for media in sorted(pictures):
         digest.update(document.media[media].sha256.encode())
     return digest.hexdigest()
-
-

@@ -21,11 +21,9 @@ def resolved_backdrop(document: Document, scene: Scene) -> Backdrop:
 def resolved_photo(document: Document, layer: PhotoLayer) -> PhotoLayer:
     """The layer with every inherited value filled in (fit may still be `auto`)."""
     defaults = document.defaults
-    return layer.model_copy(update={
-        "fit": layer.fit or defaults.fit,
-        "mount": layer.mount or defaults.mount,
-        "shadow": layer.shadow or defaults.shadow,
-    })
+    return layer.model_copy(
+        update={"fit": layer.fit or defaults.fit, "mount": layer.mount or defaults.mount, "shadow": layer.shadow or defaults.shadow}
+    )
 
 
 def photos_of(scene: Scene) -> list[tuple[str, PhotoLayer]]:

@@ -18,10 +18,15 @@ def migrated(data: Json) -> Json:
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise InvalidDocument([Fault("document.schema", "schema", "This is not an Oak Lens document: it states no schema version.")])
     if version > SCHEMA_VERSION:
-        raise InvalidDocument([Fault(
-            "document.newer", "schema",
-            f"This document was written by a newer Oak Lens (schema {version}; this one reads up to {SCHEMA_VERSION}). Update Oak Lens to open it.",
-        )])
+        raise InvalidDocument(
+            [
+                Fault(
+                    "document.newer",
+                    "schema",
+                    f"This document was written by a newer Oak Lens (schema {version}; this one reads up to {SCHEMA_VERSION}). Update Oak Lens to open it.",
+                )
+            ]
+        )
     for step in range(version, SCHEMA_VERSION):
         data = STEPS[step](data)
     return data

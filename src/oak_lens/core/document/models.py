@@ -142,10 +142,7 @@ class ViewLane(Lane[View]):
 
 def view_lane(opening: View, closing: View) -> ViewLane:
     """A lane from an opening view at the start of the span to a closing view at its end."""
-    return ViewLane(keys={
-        "opening": Keyframe[View](anchor="start", value=opening),
-        "closing": Keyframe[View](anchor="end", value=closing),
-    })
+    return ViewLane(keys={"opening": Keyframe[View](anchor="start", value=opening), "closing": Keyframe[View](anchor="end", value=closing)})
 
 
 def _animated(low: float, high: float, default: float, description: str) -> Any:

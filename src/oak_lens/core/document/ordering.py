@@ -30,9 +30,9 @@ def order_keys_between(before: str | None, after: str | None, count: int) -> lis
         return []
     middle = _between(before or "", after)
     left = (count - 1) // 2
-    return [
-        *order_keys_between(before, middle, left), middle, *order_keys_between(middle, after, count - 1 - left),
-    ] if count > 1 else [middle]
+    return (
+        [*order_keys_between(before, middle, left), middle, *order_keys_between(middle, after, count - 1 - left)] if count > 1 else [middle]
+    )
 
 
 def _between(low: str, high: str | None) -> str:

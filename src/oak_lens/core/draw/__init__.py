@@ -20,6 +20,17 @@ from .lists import (
 )
 
 __all__ = [
-    "BackdropItem", "ColourItem", "DrawItem", "DrawList", "Mixture", "Numbers9", "PhotoItem", "Picturing",
-    "ShadowItem", "homography_of", "matrix_of", "pictures_of", "plain",
+    "BackdropItem",
+    "ColourItem",
+    "DrawItem",
+    "DrawList",
+    "Mixture",
+    "Numbers9",
+    "PhotoItem",
+    "Picturing",
+    "ShadowItem",
+    "homography_of",
+    "matrix_of",
+    "pictures_of",
+    "plain",
 ]

@@ -7,6 +7,20 @@ from .pictures import PictureRecord, picture_records
 from .registry import Edit, EditSpec, PhotoRef
 
 __all__ = [
-    "BUILTIN", "Change", "Edit", "EditSpec", "PhotoRef", "PictureRecord", "apply_edit", "apply_edits", "changed_parts",
-    "difference", "edit_schema", "label_of", "parse_change", "parse_edit", "parse_edits", "picture_records",
+    "BUILTIN",
+    "Change",
+    "Edit",
+    "EditSpec",
+    "PhotoRef",
+    "PictureRecord",
+    "apply_edit",
+    "apply_edits",
+    "changed_parts",
+    "difference",
+    "edit_schema",
+    "label_of",
+    "parse_change",
+    "parse_edit",
+    "parse_edits",
+    "picture_records",
 ]

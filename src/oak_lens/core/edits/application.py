@@ -19,7 +19,9 @@ def parse_edit(data: Any, path: str = "edit") -> Edit:
         raise InvalidEdit([Fault("edit.shape", path, 'An edit is an object with its name under "edit".')])
     spec = _SPECS.get(data["edit"])
     if spec is None:
-        raise InvalidEdit([Fault("edit.unknown", path, f"There is no edit called {data['edit']!r}; known are {', '.join(sorted(_SPECS))}.")])
+        raise InvalidEdit(
+            [Fault("edit.unknown", path, f"There is no edit called {data['edit']!r}; known are {', '.join(sorted(_SPECS))}.")]
+        )
     try:
         return spec.model.model_validate({k: v for k, v in data.items() if k != "edit"})
     except ValidationError as error:

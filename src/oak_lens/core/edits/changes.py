@@ -41,19 +41,21 @@ def difference(before: Document, after: Document) -> Change:
     Edits share every record they do not touch, so records are compared by identity first: the cost follows the size of the
     change, not of the document.
     """
+
     def records(name: str) -> dict[str, Any]:
         old, new = getattr(before, name), getattr(after, name)
         if old is new:
             return {}
         changed = {k: v for k, v in new.items() if old.get(k) is not v and old.get(k) != v}
-        return {**changed, **{k: None for k in old.keys() - new.keys()}}
+        return {**changed, **dict.fromkeys(old.keys() - new.keys())}
 
     heads = {
-        name: value for name in HEAD_FIELDS
+        name: value
+        for name in HEAD_FIELDS
         if (value := getattr(after, name)) is not getattr(before, name) and value != getattr(before, name)
     }
     return Change.model_construct(
-        **{"title": None, "frame": None, "defaults": None, **heads}, media=records("media"), scenes=records("scenes"),
+        **{"title": None, "frame": None, "defaults": None, **heads}, media=records("media"), scenes=records("scenes")
     )
 
 

@@ -63,9 +63,7 @@ class ResetPlacement(Edit):
 
 
 def reset_placement(document: Document, edit: ResetPlacement) -> Document:
-    return with_photos(document, [
-        (ref, photo_of(document, ref).model_copy(update={"placement": Placement()})) for ref in edit.photos
-    ])
+    return with_photos(document, [(ref, photo_of(document, ref).model_copy(update={"placement": Placement()})) for ref in edit.photos])
 
 
 class DragPhoto(Gesture):
@@ -79,26 +77,31 @@ def drag_photo(document: Document, edit: DragPhoto) -> Document:
     ref = PhotoRef(scene=edit.scene, layer=edit.layer)
     layer = photo_of(document, ref)
     placement = layer.placement
-    for name in ("x", "y", "size", "turn"):
-        if not isinstance(getattr(placement, name), float | int):
-            raise InvalidEdit([Fault("edit.animated", f"placement.{name}", "This photo's placement is keyframed; drag its keys instead.")])
+    x, y, size, turn = (_literal(placement, name) for name in ("x", "y", "size", "turn"))
     square = np.array((document.frame.aspect, 1.0))
-    centre = np.array((float(placement.x) + 0.5, float(placement.y) + 0.5))  # type: ignore[arg-type]
+    centre = np.array((x + 0.5, y + 0.5))
     start, end = np.array(edit.start), np.array(edit.end)
     if edit.handle == "inside":
         offset = (end - start) * square
         offset = (along_one_axis(offset) if edit.constrain else offset) / square
-        partial = {"x": placement.x + offset[0], "y": placement.y + offset[1]}
+        partial = {"x": x + offset[0], "y": y + offset[1]}
     elif edit.handle == "turn":
-        turn = placement.turn + turned_by(centre * square, start * square, end * square)
-        partial = {"turn": stepped(turn) if edit.constrain else turn}
+        new_turn = turn + turned_by(centre * square, start * square, end * square)
+        partial = {"turn": stepped(new_turn) if edit.constrain else new_turn}
     else:
         before = float(np.linalg.norm((start - centre) * square))
         after = float(np.linalg.norm((end - centre) * square))
-        partial = {"size": min(20.0, max(0.02, placement.size * after / max(before, 1e-6)))}
+        partial = {"size": min(20.0, max(0.02, size * after / max(before, 1e-6)))}
     limits = {"x": 10.0, "y": 10.0, "turn": 3600.0}
     partial = {k: float(np.clip(v, -limits[k], limits[k])) if k in limits else float(v) for k, v in partial.items()}
     return with_photos(document, [(ref, layer.model_copy(update={"placement": merged(placement, partial, "placement")}))])
+
+
+def _literal(placement: Placement, name: str) -> float:
+    value = getattr(placement, name)
+    if not isinstance(value, float | int):
+        raise InvalidEdit([Fault("edit.animated", f"placement.{name}", "This photo's placement is keyframed; change its keys instead.")])
+    return float(value)
 
 
 PHOTO_EDITS = (

@@ -52,7 +52,15 @@ def remove_pictures(document: Document, edit: RemovePictures) -> Document:
     gone = set(edit.ids)
     using = [sid for sid, scene in document.scenes.items() if any(p.media in gone for p in scene.layers.values())]
     if using and not edit.with_scenes:
-        raise InvalidEdit([Fault("edit.in_use", "media", f"{len(using)} scene(s) of the film use these pictures. Remove the scenes too, or keep the pictures.")])
+        raise InvalidEdit(
+            [
+                Fault(
+                    "edit.in_use",
+                    "media",
+                    f"{len(using)} scene(s) of the film use these pictures. Remove the scenes too, or keep the pictures.",
+                )
+            ]
+        )
     document = with_scenes(document, dict.fromkeys(using))
     return document.model_copy(update={"media": {k: v for k, v in document.media.items() if k not in gone}})
 

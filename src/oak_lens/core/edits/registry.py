@@ -63,7 +63,9 @@ def scene_of(document: Document, scene_id: str) -> Scene:
 def photo_of(document: Document, ref: PhotoRef) -> PhotoLayer:
     layer = scene_of(document, ref.scene).layers.get(ref.layer)
     if layer is None:
-        raise InvalidEdit([Fault("edit.no_layer", f"scenes.{ref.scene}.layers.{ref.layer}", "There is no such photo; it may have been deleted.")])
+        raise InvalidEdit(
+            [Fault("edit.no_layer", f"scenes.{ref.scene}.layers.{ref.layer}", "There is no such photo; it may have been deleted.")]
+        )
     return layer
 
 

@@ -4,16 +4,7 @@ from typing import Any
 
 from pydantic import Field
 
-from ..document import (
-    Document,
-    Join,
-    PhotoLayer,
-    Scene,
-    in_order,
-    resolved_backdrop,
-    resolved_join,
-    view_lane,
-)
+from ..document import Document, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_join, view_lane
 from ..document.models import HoldTicks, Id, Name
 from ..errors import Fault, InvalidEdit
 from ..framing import chosen_fit, suggested_views
@@ -72,9 +63,7 @@ def move_scenes(document: Document, edit: MoveScenes) -> Document:
     moving = [k for k, _ in in_order(document.scenes) if k in set(edit.ids)]
     rest = {k: v for k, v in document.scenes.items() if k not in set(moving)}
     orders = orders_before(rest, edit.before, len(moving))
-    return with_scenes(document, {
-        k: document.scenes[k].model_copy(update={"order": o}) for k, o in zip(moving, orders, strict=True)
-    })
+    return with_scenes(document, {k: document.scenes[k].model_copy(update={"order": o}) for k, o in zip(moving, orders, strict=True)})
 
 
 class SceneCopy(Edit):
@@ -122,8 +111,9 @@ def set_scenes(document: Document, edit: SetScenes) -> Document:
         if "join" in edit.model_fields_set:
             update["join"] = None if edit.join is None else _join(document, scene, edit.join, f"scenes.{scene_id}.join")
         if "backdrop" in edit.model_fields_set:
-            update["backdrop"] = None if edit.backdrop is None else merged(
-                resolved_backdrop(document, scene), edit.backdrop, f"scenes.{scene_id}.backdrop")
+            update["backdrop"] = (
+                None if edit.backdrop is None else merged(resolved_backdrop(document, scene), edit.backdrop, f"scenes.{scene_id}.backdrop")
+            )
         changed[scene_id] = scene.model_copy(update=update)
     return with_scenes(document, changed)
 

@@ -46,8 +46,9 @@ def set_views(document: Document, edit: SetViews) -> Document:
                 path = f"scenes.{ref.scene}.layers.{ref.layer}.view.keys.{which}"
                 layer = _with_view(document, layer, which, merged(_view(layer, which).value, partial, path))
         if edit.ease is not None:
-            opening, closing = eased_keys(_view(layer, "opening"), _view(layer, "closing"),
-                                          edit.ease.leave, edit.ease.arrive, edit.ease.hold)
+            opening, closing = eased_keys(
+                _view(layer, "opening"), _view(layer, "closing"), edit.ease.leave, edit.ease.arrive, edit.ease.hold
+            )
             layer = _with_keys(layer, opening, closing)
         changed.append((ref, layer))
     return with_photos(document, changed)

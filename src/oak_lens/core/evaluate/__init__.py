@@ -7,6 +7,18 @@ from .scenes import scene_at
 from .timeline import FrameSource, SceneSpan, Timeline, timeline_of
 
 __all__ = [
-    "FrameSource", "LayerGeometry", "PhotoFinding", "SceneSpan", "Timeline", "ViewGeometry", "film_at", "frame_at",
-    "layer_corners_px", "photo_findings", "scene_at", "scene_geometry", "timeline_of", "view_geometry",
+    "FrameSource",
+    "LayerGeometry",
+    "PhotoFinding",
+    "SceneSpan",
+    "Timeline",
+    "ViewGeometry",
+    "film_at",
+    "frame_at",
+    "layer_corners_px",
+    "photo_findings",
+    "scene_at",
+    "scene_geometry",
+    "timeline_of",
+    "view_geometry",
 ]

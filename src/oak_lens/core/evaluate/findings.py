@@ -1,6 +1,7 @@
 """What is worth knowing about each photo's use: its fit, and how far it is enlarged over its whole move."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from ..curves import key_times
 from ..document import Document, photos_of
@@ -35,14 +36,15 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
         for layer_id, layer in photos_of(document.scenes[span.scene]):
             moments = {0, length}
             times = [at for at, _ in key_times(layer.view.keys, length)]
-            for a, b in zip(times, times[1:], strict=False):
+            for a, b in pairwise(times):
                 moments.update(a + (b - a) * i // STEPS_BETWEEN_KEYS for i in range(STEPS_BETWEEN_KEYS + 1))
             uses, fit = [], ""
             for at in sorted(moments):
                 photo = standing_photo(document, layer, at, length)
                 fit = photo.fit
-                uses.append(enlargement(photo.frame_from_plane, photo.width, photo.height,
-                                        document.media[layer.media].width, document.frame.height))
+                uses.append(
+                    enlargement(photo.frame_from_plane, photo.width, photo.height, document.media[layer.media].width, document.frame.height)
+                )
             largest = max(uses)
             found.append(PhotoFinding(span.scene, layer_id, fit, largest, 1.0 / largest, largest > SOFT_FROM))
     return found

@@ -54,7 +54,8 @@ def view_geometry(document: Document, scene_id: str) -> list[ViewGeometry]:
         border = (layer.mount or document.defaults.mount).border
         ends = [
             _points(picture_polygon(limited_view(layer.view.keys[k].value, fit, picture, aspect, border), fit, picture, aspect))
-            for k in ("opening", "closing") if k in layer.view.keys
+            for k in ("opening", "closing")
+            if k in layer.view.keys
         ]
         if len(ends) == 2:
             found.append(ViewGeometry(layer_id, fit, ends[0], ends[1]))
@@ -67,9 +68,14 @@ def layer_corners_px(picturing: Picturing, frame_height_px: int) -> list[dict[st
         return layer_corners_px(picturing.below, frame_height_px) + layer_corners_px(picturing.above, frame_height_px)
     origin = np.array((picturing.aspect / 2.0, 0.5))
     return [
-        {"media": item.media,
-         "corners_px": _points((map_points(matrix_of(item.frame_from_plane), rectangle_corners(item.width, item.height)) + origin) * frame_height_px)}
-        for item in picturing.items if isinstance(item, PhotoItem)
+        {
+            "media": item.media,
+            "corners_px": _points(
+                (map_points(matrix_of(item.frame_from_plane), rectangle_corners(item.width, item.height)) + origin) * frame_height_px
+            ),
+        }
+        for item in picturing.items
+        if isinstance(item, PhotoItem)
     ]
 
 

@@ -9,18 +9,7 @@ from ..document import Document, PhotoLayer, Placement, View, resolved_photo
 from ..framing import chosen_fit, fit_zoom, frame_from_view, plane_size, view_at
 from ..framing.fits import Fit
 from ..looks import Mount, Shadow
-from ..space import (
-    Camera,
-    Matrix3,
-    Matrix4,
-    frame_from_world,
-    plane_homography,
-    scaled,
-    swung,
-    tipped,
-    translated,
-    turned,
-)
+from ..space import Camera, Matrix3, Matrix4, frame_from_world, plane_homography, scaled, swung, tipped, translated, turned
 
 
 @dataclass(frozen=True, slots=True)

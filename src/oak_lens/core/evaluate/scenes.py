@@ -30,8 +30,14 @@ def scene_at(document: Document, scene_id: str, at: int, length: int) -> DrawLis
 def _photo(photo: StandingPhoto) -> PhotoItem:
     border = photo.mount.border * photo.plane_scale
     return PhotoItem(
-        media=photo.layer.media, frame_from_plane=homography_of(photo.frame_from_plane), width=photo.width, height=photo.height,
-        border=border, border_colour=photo.mount.colour, radius=_radius(photo, border), opacity=photo.layer.opacity,
+        media=photo.layer.media,
+        frame_from_plane=homography_of(photo.frame_from_plane),
+        width=photo.width,
+        height=photo.height,
+        border=border,
+        border_colour=photo.mount.colour,
+        radius=_radius(photo, border),
+        opacity=photo.layer.opacity,
     )
 
 
@@ -42,8 +48,11 @@ def _shadow(photo: StandingPhoto) -> ShadowItem:
     zoom = photo.view.zoom
     return ShadowItem(
         frame_from_plane=homography_of(similarity(1.0, 0.0, dx * zoom, dy * zoom) @ photo.frame_from_plane),
-        width=photo.width + 2 * border, height=photo.height + 2 * border, radius=_radius(photo, border),
-        softness=photo.shadow.softness * photo.plane_scale, colour=photo.shadow.colour,
+        width=photo.width + 2 * border,
+        height=photo.height + 2 * border,
+        radius=_radius(photo, border),
+        softness=photo.shadow.softness * photo.plane_scale,
+        colour=photo.shadow.colour,
         opacity=photo.shadow.opacity * photo.layer.opacity,
     )
 

@@ -1,8 +1,8 @@
 """When each scene is on screen.
 
-    scene 1   |== hold ==|~ join ~|
-    scene 2              |~ join ~|== hold ==|~ join ~|
-    film      0 ....................................... length = sum of holds and joins
+scene 1   |== hold ==|~ join ~|
+scene 2              |~ join ~|== hold ==|~ join ~|
+film      0 ....................................... length = sum of holds and joins
 """
 
 from bisect import bisect_right
@@ -85,7 +85,11 @@ def timeline_of(document: Document) -> Timeline:
         starts.append((join_start, hold_start, at))
     spans = tuple(
         SceneSpan(
-            scene=scene_id, join_kind=joins[i].kind if i else "cut", join_start=starts[i][0], hold_start=starts[i][1], hold_end=starts[i][2],
+            scene=scene_id,
+            join_kind=joins[i].kind if i else "cut",
+            join_start=starts[i][0],
+            hold_start=starts[i][1],
+            hold_end=starts[i][2],
             end=starts[i + 1][1] if i + 1 < len(listed) else starts[i][2],
         )
         for i, (scene_id, _) in enumerate(listed)

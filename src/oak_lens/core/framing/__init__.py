@@ -6,6 +6,14 @@ from .suggestions import suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
 
 __all__ = [
-    "chosen_fit", "enlargement", "fit_zoom", "frame_from_view", "limited_view", "mix_views", "picture_polygon",
-    "plane_size", "suggested_views", "view_at",
+    "chosen_fit",
+    "enlargement",
+    "fit_zoom",
+    "frame_from_view",
+    "limited_view",
+    "mix_views",
+    "picture_polygon",
+    "plane_size",
+    "suggested_views",
+    "view_at",
 ]

@@ -18,10 +18,8 @@ def enlargement(frame_from_plane: Matrix3, width: float, height: float, picture_
         if c <= 1e-9:
             continue
         h = frame_from_plane
-        jacobian = np.array((
-            (h[0, 0] * c - a * h[2, 0], h[0, 1] * c - a * h[2, 1]),
-            (h[1, 0] * c - b * h[2, 0], h[1, 1] * c - b * h[2, 1]),
-        )) / (c * c)
+        jacobian = np.array(
+            ((h[0, 0] * c - a * h[2, 0], h[0, 1] * c - a * h[2, 1]), (h[1, 0] * c - b * h[2, 0], h[1, 1] * c - b * h[2, 1]))
+        ) / (c * c)
         largest = max(largest, float(np.linalg.svd(jacobian, compute_uv=False)[0]))
     return largest * frame_height_px * width / picture_width_px
-

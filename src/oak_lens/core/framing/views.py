@@ -22,15 +22,11 @@ def mix_views(a: View, b: View, s: float) -> View:
     growth = log(b.zoom / a.zoom)
     share = s if abs(growth) < 1e-9 else expm1(-growth * s) / expm1(-growth)
     return View.model_construct(
-        x=a.x + (b.x - a.x) * share,
-        y=a.y + (b.y - a.y) * share,
-        zoom=a.zoom * (b.zoom / a.zoom) ** s,
-        turn=a.turn + (b.turn - a.turn) * s,
+        x=a.x + (b.x - a.x) * share, y=a.y + (b.y - a.y) * share, zoom=a.zoom * (b.zoom / a.zoom) ** s, turn=a.turn + (b.turn - a.turn) * s
     )
 
 
-def view_at(lane: Lane[View], at: int, length: int, fit: Fit, picture_aspect: float, frame_aspect: float,
-            border: float = 0.0) -> View:
+def view_at(lane: Lane[View], at: int, length: int, fit: Fit, picture_aspect: float, frame_aspect: float, border: float = 0.0) -> View:
     """View of a lane at `at` ticks after the start of a span of `length`, every key kept within what the fit allows."""
     keys = {
         name: key.model_copy(update={"value": limited_view(key.value, fit, picture_aspect, frame_aspect, border)})
@@ -52,6 +48,7 @@ def frame_from_view(view: View, fit: Fit, picture_aspect: float, frame_aspect: f
 
 def picture_polygon(view: View, fit: Fit, picture_aspect: float, frame_aspect: float) -> NDArray[np.float64]:
     """Corners (4, 2) of the view on the picture, in picture fractions from its top left corner."""
-    inverse = np.linalg.inv(frame_from_view(view, fit, picture_aspect, frame_aspect))
-    on_plane = map_points(inverse, rectangle_corners(frame_aspect, 1.0))
-    return on_plane / np.array(plane_size(picture_aspect, frame_aspect)) + 0.5
+    inverse = np.asarray(np.linalg.inv(frame_from_view(view, fit, picture_aspect, frame_aspect)), np.float64)
+    on_plane: NDArray[np.float64] = map_points(inverse, rectangle_corners(frame_aspect, 1.0))
+    polygon: NDArray[np.float64] = on_plane / np.array(plane_size(picture_aspect, frame_aspect)) + 0.5
+    return polygon

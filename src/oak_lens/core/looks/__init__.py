@@ -9,6 +9,15 @@ LOOK_PARTS = (("mount", "Mount", Mount), ("shadow", "Shadow", Shadow), ("backdro
 """(id, label, parameter model) of every part of a look, in the order people decide."""
 
 __all__ = [
-    "LOOK_PARTS", "Backdrop", "Mount", "ParameterSpec", "Shadow", "choice", "colour", "number", "parameters_of",
-    "shadow_offset", "switch",
+    "LOOK_PARTS",
+    "Backdrop",
+    "Mount",
+    "ParameterSpec",
+    "Shadow",
+    "choice",
+    "colour",
+    "number",
+    "parameters_of",
+    "shadow_offset",
+    "switch",
 ]

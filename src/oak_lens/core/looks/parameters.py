@@ -28,12 +28,36 @@ def _field(default: Any, spec: dict[str, Any], **limits: Any) -> Any:
     return Field(default=default, json_schema_extra={"parameter": spec}, **limits)
 
 
-def number(label: str, minimum: float, maximum: float, default: float, *, step: float, unit: str = "",
-           scale: float = 1.0, help: str = "", when: tuple[str, str] | None = None) -> Any:
+def number(
+    label: str,
+    minimum: float,
+    maximum: float,
+    default: float,
+    *,
+    step: float,
+    unit: str = "",
+    scale: float = 1.0,
+    help: str = "",
+    when: tuple[str, str] | None = None,
+) -> Any:
     """A number in [minimum, maximum]; shown as value / scale with `unit`. `when` = (other parameter, its value)."""
-    return _field(default, {"label": label, "kind": "number", "minimum": minimum, "maximum": maximum, "step": step,
-                            "unit": unit, "scale": scale, "help": help, "when": when},
-                  ge=minimum, le=maximum, allow_inf_nan=False)
+    return _field(
+        default,
+        {
+            "label": label,
+            "kind": "number",
+            "minimum": minimum,
+            "maximum": maximum,
+            "step": step,
+            "unit": unit,
+            "scale": scale,
+            "help": help,
+            "when": when,
+        },
+        ge=minimum,
+        le=maximum,
+        allow_inf_nan=False,
+    )
 
 
 def colour(label: str, default: str, *, help: str = "", when: tuple[str, str] | None = None) -> Any:

@@ -13,9 +13,22 @@ class Shadow(BaseModel):
     model_config = ConfigDict(frozen=True, extra="allow")
 
     opacity: float = number("Strength", 0, 1, 0.5, step=1, unit="%", scale=0.01)
-    light_from: float = number("Light from", 0, 360, 315, step=1, unit="°", help="Where the light comes from: 0 is above, 90 the right, clockwise")
-    distance: float = number("Distance", 0, 0.3, 0.018, step=0.1, unit="%", scale=0.01, help="How far the shadow falls, in hundredths of the frame's height")
-    softness: float = number("Softness", 0, 0.2, 0.022, step=0.1, unit="%", scale=0.01, help="Spread of the blur (standard deviation), in hundredths of the frame's height")
+    light_from: float = number(
+        "Light from", 0, 360, 315, step=1, unit="°", help="Where the light comes from: 0 is above, 90 the right, clockwise"
+    )
+    distance: float = number(
+        "Distance", 0, 0.3, 0.018, step=0.1, unit="%", scale=0.01, help="How far the shadow falls, in hundredths of the frame's height"
+    )
+    softness: float = number(
+        "Softness",
+        0,
+        0.2,
+        0.022,
+        step=0.1,
+        unit="%",
+        scale=0.01,
+        help="Spread of the blur (standard deviation), in hundredths of the frame's height",
+    )
     colour: str = colour("Colour", "#100c08")
 
 

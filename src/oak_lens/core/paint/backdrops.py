@@ -1,6 +1,7 @@
 """Backdrops: a picture covering the frame, blurred once for as long as it stays the same."""
 
 from math import floor, log2
+from typing import Any
 
 import cv2
 import numpy as np
@@ -36,24 +37,24 @@ def backdrop_pixels(item: BackdropItem, width_px: int, height_px: int, source: P
     level_height, level_width = picture.shape[:2]
     per_x, per_y = full_width / level_width, full_height / level_height
     step_x, step_y = reduction / scale / per_x, reduction / scale / per_y
-    picture_from_small = np.array((
-        (step_x, 0.0, level_width / 2.0 - step_x * (margin + width_px / reduction / 2.0)),
-        (0.0, step_y, level_height / 2.0 - step_y * (margin + height_px / reduction / 2.0)),
-        (0.0, 0.0, 1.0),
-    ))
+    picture_from_small = np.array(
+        (
+            (step_x, 0.0, level_width / 2.0 - step_x * (margin + width_px / reduction / 2.0)),
+            (0.0, step_y, level_height / 2.0 - step_y * (margin + height_px / reduction / 2.0)),
+            (0.0, 0.0, 1.0),
+        )
+    )
     box = (0, 0, small[0] + 2 * margin, small[1] + 2 * margin)
-    colour = warped(picture[..., :3], picture_from_small, box, cv2.BORDER_REFLECT).astype(np.float32)
+    colour: NDArray[Any] = warped(picture[..., :3], picture_from_small, box, cv2.BORDER_REFLECT).astype(np.float32)
     if sigma > 0.05:
         colour = cv2.GaussianBlur(colour, (0, 0), sigma, borderType=cv2.BORDER_REFLECT)
     grey = colour @ np.array(LUMA, np.float32)
     colour = (grey[..., None] + (colour - grey[..., None]) * np.float32(item.saturation)) * np.float32(item.brightness)
     if reduction > 1:
-        frame_to_small = np.array((
-            (1.0 / reduction, 0.0, float(margin)), (0.0, 1.0 / reduction, float(margin)), (0.0, 0.0, 1.0),
-        ))
+        frame_to_small = np.array(((1.0 / reduction, 0.0, float(margin)), (0.0, 1.0 / reduction, float(margin)), (0.0, 0.0, 1.0)))
         colour = warped(colour, frame_to_small, (0, 0, width_px, height_px), cv2.BORDER_REFLECT)
     else:
-        colour = colour[margin:margin + height_px, margin:margin + width_px]
+        colour = colour[margin : margin + height_px, margin : margin + width_px]
     pixels = np.empty((height_px, width_px, 4), np.uint8)
     quantise(pixels, np.ascontiguousarray(colour, np.float32), blue_noise())
     return pixels

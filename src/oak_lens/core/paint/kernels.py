@@ -38,7 +38,9 @@ def over(target: Any, source: Any, opacity: int) -> None:
 
 
 @compiled
-def shade(target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any) -> None:
+def shade(
+    target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any
+) -> None:
     """An opaque `target` darkened or tinted where `coverage` (h, w) float32 0..1 says.
 
     `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers. Row y is left alone from x = hidden_from[y] to

@@ -13,15 +13,16 @@ def edge_coverage(length_px: int, low: float, high: float) -> NDArray[np.float32
 
 def rounded_coverage(width_px: int, height_px: int, inset: float, right: float, bottom: float, radius_px: float) -> NDArray[np.float32]:
     """(h, w) coverage of a rounded rectangle from (inset, inset) to (right, bottom)."""
-    coverage = edge_coverage(height_px, inset, bottom)[:, None] * edge_coverage(width_px, inset, right)[None, :]
+    coverage: NDArray[np.float32] = edge_coverage(height_px, inset, bottom)[:, None] * edge_coverage(width_px, inset, right)[None, :]
     if radius_px > 0.25:
         for rows, columns, corner in corner_blocks(width_px, height_px, inset, right, bottom, radius_px):
             coverage[rows, columns] = np.minimum(coverage[rows, columns], corner)
     return coverage
 
 
-def corner_blocks(width_px: int, height_px: int, inset: float, right: float, bottom: float,
-                  radius_px: float) -> list[tuple[slice, slice, NDArray[np.float32]]]:
+def corner_blocks(
+    width_px: int, height_px: int, inset: float, right: float, bottom: float, radius_px: float
+) -> list[tuple[slice, slice, NDArray[np.float32]]]:
     """(rows, columns, coverage) of the four corners of a rounded rectangle in a picture."""
     blocks = []
     for far_x in (False, True):
@@ -41,4 +42,5 @@ def _corner(radius_px: float, box_px: int, offset_x: float, offset_y: float) -> 
     dx = np.clip(radius_px - (np.arange(box_px) + 0.5 - offset_x), 0.0, None)
     dy = np.clip(radius_px - (np.arange(box_px) + 0.5 - offset_y), 0.0, None)
     distance = np.hypot(dx[None, :], dy[:, None]) - radius_px
-    return np.clip(0.5 - distance, 0.0, 1.0).astype(np.float32)
+    coverage: NDArray[np.float32] = np.clip(0.5 - distance, 0.0, 1.0).astype(np.float32)
+    return coverage

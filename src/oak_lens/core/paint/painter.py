@@ -50,7 +50,7 @@ class Painter:
     def _paint_list(self, drawn: DrawList, canvas: Canvas) -> None:
         height_px, width_px = canvas.shape[:2]
         to_pixels = pixel_from_frame(width_px, height_px)
-        visible = drawn.items[self._lowest_seen(drawn, to_pixels, width_px, height_px):]
+        visible = drawn.items[self._lowest_seen(drawn, to_pixels, width_px, height_px) :]
         for index, item in enumerate(visible):
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
@@ -87,7 +87,8 @@ class Painter:
 
     def _backdrop(self, item: BackdropItem, width_px: int, height_px: int) -> Canvas:
         return self._cache.get(
-            (item, width_px, height_px), lambda: backdrop_pixels(item, width_px, height_px, self._source), lambda p: p.nbytes)
+            (item, width_px, height_px), lambda: backdrop_pixels(item, width_px, height_px, self._source), lambda p: p.nbytes
+        )
 
     def _shade(self, canvas: Canvas, item: ShadowItem, above: DrawItem | None, to_pixels: Matrix3) -> None:
         sprite = self._cache.get(shadow_key(item), lambda: shadow_sprite(item), lambda s: s.coverage.nbytes)
@@ -114,8 +115,17 @@ class Painter:
             enlarge = np.array(((1 / step, 0.0, -float(small[0])), (0.0, 1 / step, -float(small[1])), (0.0, 0.0, 1.0)))
             coverage = warped(low, enlarge, box, cv2.BORDER_REPLICATE, into)
         hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
-        shade(canvas[top:bottom, left:right], coverage, np.array(rgb_of(item.colour), np.float32), item.opacity, blue_noise(),
-              left, top, hidden_from, hidden_to)
+        shade(
+            canvas[top:bottom, left:right],
+            coverage,
+            np.array(rgb_of(item.colour), np.float32),
+            item.opacity,
+            blue_noise(),
+            left,
+            top,
+            hidden_from,
+            hidden_to,
+        )
 
     def _hidden_spans(self, above: DrawItem | None, to_pixels: Matrix3, box: tuple[int, int, int, int]) -> tuple[Spans, Spans]:
         """The pixels of each row that the photo above will cover wholly: nothing painted there would be seen."""

@@ -40,7 +40,5 @@ def shadow_sprite(item: ShadowItem) -> ShadowSprite:
     coverage = rounded_coverage(columns, rows, float(pad), pad + width, pad + height, item.radius * per_unit)
     if sigma > 0.05:
         coverage = cv2.GaussianBlur(coverage, (0, 0), sigma, borderType=cv2.BORDER_CONSTANT)  # type: ignore[assignment]
-    sprite_from_plane = np.array((
-        (per_unit, 0.0, pad + width / 2.0), (0.0, per_unit, pad + height / 2.0), (0.0, 0.0, 1.0),
-    ))
+    sprite_from_plane = np.array(((per_unit, 0.0, pad + width / 2.0), (0.0, per_unit, pad + height / 2.0), (0.0, 0.0, 1.0)))
     return ShadowSprite(coverage, sprite_from_plane)

@@ -41,26 +41,24 @@ def photo_sprite(item: PhotoItem, level: int, source: PictureSource) -> Sprite:
     pixels = np.zeros((height + 2 * pad, width + 2 * pad, 4), np.uint8)
     if item.border > 0.0:
         _paint_border(pixels, pad, width, height, border_x, border_y, item.border_colour)
-        inner = pixels[pad:pad + height, pad:pad + width]
+        inner = pixels[pad : pad + height, pad : pad + width]
         keep = 255 - picture[..., 3:].astype(np.uint16)
         if keep.any():
             inner[:] = picture + ((inner * keep + 127) // 255).astype(np.uint8)
         else:
             inner[:] = picture
     else:
-        pixels[pad:pad + height, pad:pad + width] = picture
+        pixels[pad : pad + height, pad : pad + width] = picture
     radius = item.radius * (per_unit_x + per_unit_y) / 2
     if radius > 0.25:
         for rows, columns, coverage in corner_blocks(
-            pixels.shape[1], pixels.shape[0], pad - border_x, pad + width + border_x, pad + height + border_y, radius,
+            pixels.shape[1], pixels.shape[0], pad - border_x, pad + width + border_x, pad + height + border_y, radius
         ):
             block = pixels[rows, columns]
             alpha = np.minimum(block[..., 3] / 255.0, coverage)
             opaque = block / np.maximum(block[..., 3:], 1)
             pixels[rows, columns] = np.rint(opaque * alpha[..., None] * 255.0).clip(0, 255).astype(np.uint8)
-    sprite_from_plane = np.array((
-        (per_unit_x, 0.0, pad + width / 2.0), (0.0, per_unit_y, pad + height / 2.0), (0.0, 0.0, 1.0),
-    ))
+    sprite_from_plane = np.array(((per_unit_x, 0.0, pad + width / 2.0), (0.0, per_unit_y, pad + height / 2.0), (0.0, 0.0, 1.0)))
     return Sprite(pixels, sprite_from_plane)
 
 

@@ -1,6 +1,6 @@
 """Placing a sprite in the frame."""
 
-from math import floor, log2
+from math import floor, log2, sqrt
 from typing import Any
 
 import cv2
@@ -21,8 +21,9 @@ def pixel_from_frame(width_px: int, height_px: int) -> Matrix3:
     return np.array(((height_px, 0.0, width_px / 2.0), (0.0, height_px, height_px / 2.0), (0.0, 0.0, 1.0)))
 
 
-def covered_box(pixel_from_plane: Matrix3, corners: NDArray[np.float64], width_px: int, height_px: int,
-                margin: int = 2) -> tuple[int, int, int, int] | None:
+def covered_box(
+    pixel_from_plane: Matrix3, corners: NDArray[np.float64], width_px: int, height_px: int, margin: int = 2
+) -> tuple[int, int, int, int] | None:
     """(left, top, right, bottom) of the pixels a quad may touch, or None if it is out of the frame."""
     points = map_points(pixel_from_plane, corners)
     if not np.isfinite(points).all():
@@ -54,7 +55,7 @@ def density(pixel_from_plane: Matrix3) -> float:
     h = pixel_from_plane
     across = (h[0, 0] * c - a * h[2, 0]) * (h[1, 1] * c - b * h[2, 1])
     down = (h[0, 1] * c - a * h[2, 1]) * (h[1, 0] * c - b * h[2, 0])
-    return float(abs(across - down)) ** 0.5 / float(c * c)
+    return sqrt(abs(float(across - down))) / float(c * c)
 
 
 def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int) -> list[tuple[int, float]]:
@@ -71,8 +72,13 @@ def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int
     return [(lower, 1.0 - share), (lower + 1, share)]
 
 
-def warped(picture: NDArray[Any], picture_from_pixel: Matrix3, box: tuple[int, int, int, int],
-           border: int = cv2.BORDER_CONSTANT, into: NDArray[Any] | None = None) -> NDArray[Any]:
+def warped(
+    picture: NDArray[Any],
+    picture_from_pixel: Matrix3,
+    box: tuple[int, int, int, int],
+    border: int = cv2.BORDER_CONSTANT,
+    into: NDArray[Any] | None = None,
+) -> NDArray[Any]:
     """(box h, box w, ...) of `picture` seen through `picture_from_pixel`, linearly interpolated; transparent outside.
 
     `into`: a contiguous array of the result's shape to use.

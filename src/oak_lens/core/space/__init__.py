@@ -5,6 +5,18 @@ from .projection import map_points, plane_homography, rectangle_corners
 from .transforms import Matrix3, Matrix4, scaled, similarity, swung, tipped, translated, turned
 
 __all__ = [
-    "Camera", "Matrix3", "Matrix4", "frame_from_world", "home_distance", "map_points", "plane_homography",
-    "rectangle_corners", "scaled", "similarity", "swung", "tipped", "translated", "turned",
+    "Camera",
+    "Matrix3",
+    "Matrix4",
+    "frame_from_world",
+    "home_distance",
+    "map_points",
+    "plane_homography",
+    "rectangle_corners",
+    "scaled",
+    "similarity",
+    "swung",
+    "tipped",
+    "translated",
+    "turned",
 ]

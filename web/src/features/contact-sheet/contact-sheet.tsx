@@ -40,6 +40,7 @@ export function ContactSheet() {
   }, [scenes])
   const pictures = useMemo(() => inOrder(media).filter(([key]) => shown === 'all' || (shown === 'used') === Boolean(uses[key])), [media, shown, uses])
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
+  const coming = sending.filter((f) => f.state !== 'refused')
   const present = chosen.filter((c) => order.includes(c))
 
   const { data: state } = useQuery({
@@ -75,7 +76,8 @@ export function ContactSheet() {
   const across = () => (asList ? 1 : Math.max(1, Math.floor((document.getElementById('sheet')?.clientWidth ?? 800) / 186)))
 
   const onKeyDown = (event: KeyboardEvent) => {
-    if (typing(event.target) || event.defaultPrevented) return
+    // Events of dialogs bubble through the tree of components up to here.
+    if (typing(event.target) || event.defaultPrevented || enlarged) return
     const last = present.at(-1)
     const moves: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -across(), ArrowDown: across() }
     const way = moves[event.key]
@@ -136,7 +138,7 @@ export function ContactSheet() {
         <Select label="Which pictures to show" value={shown} choices={[['all', 'All pictures'], ['used', 'In the film'], ['unused', 'Not in the film']]} onSet={(v) => setShown(v as typeof shown)} />
         <span className="flex-1" />
         <span className="text-soft" role="status">
-          {sending.length > 0 && `${sending.filter((f) => f.state !== 'refused').length} on their way · `}
+          {coming.length > 0 && `${coming.length} on their way · `}
           {waiting > 0 && `${waiting} being prepared · `}
           {present.length ? `${present.length} of ${order.length} chosen` : `${order.length} picture${order.length === 1 ? '' : 's'}`}
         </span>
@@ -172,7 +174,7 @@ export function ContactSheet() {
                 {pictures.map(([key, m]) => (
                   <Tile key={key} id={key} media={m} state={states[m.sha256]} uses={uses[key] ?? 0} chosen={present.includes(key)} asList={asList} project={id} onClick={click} onEnlarge={() => setEnlarged(key)} tabbable={key === (present.at(-1) ?? order[0])} />
                 ))}
-                {sending.filter((f) => f.state !== 'refused').map((f) => (
+                {coming.map((f) => (
                   <Coming key={f.id} file={f} asList={asList} />
                 ))}
               </ul>

@@ -11,6 +11,8 @@ export function Enlarged({ project, order, id, onChange }: { project: string; or
   const media = useProject((s) => s.document.media?.[id])
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
+      // The key that opened this arrives here, too.
+      if (event.defaultPrevented) return
       const way = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
       const to = way ? neighbour(order, id, way) : undefined
       if (to) onChange(to)

@@ -1,0 +1,94 @@
+"""The real application: database, workers, server, and a browser on it."""
+
+import os
+import shutil
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+
+from oak_lens.stack.start import ROOT, Stack
+from tests.conftest import browser  # noqa: F401  (a fixture)
+
+
+class Running:
+    """A started stack, with a thread that brings back what dies, as `./oak start` does."""
+
+    def __init__(self, home: Path):
+        self.stack = Stack(home, None, durable=True)
+        self.stack.start(demo=True)
+        self._over = threading.Event()
+        self._thread = threading.Thread(target=self._watch, daemon=True)
+        self._thread.start()
+
+    def _watch(self) -> None:
+        while not self._over.wait(0.3):
+            for name, process in list(self.stack.processes.items()):
+                if process.poll() is not None and not self._over.is_set():
+                    self.stack.restart(name)
+
+    def stop(self) -> None:
+        self._over.set()
+        self._thread.join()
+        self.stack.stop()
+
+
+@pytest.fixture(scope="session")
+def running() -> Iterator[Running]:
+    home = ROOT / ".run" / f"e2e-{os.getpid()}"
+    started = Running(home)
+    yield started
+    started.stop()
+    shutil.rmtree(home, ignore_errors=True)
+
+
+@pytest.fixture
+def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:  # noqa: F811
+    made = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, bypass_csp=False)
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def page(running: Running, context: BrowserContext) -> Iterator[Page]:
+    """A signed-in page; errors on its console fail the test."""
+    made = context.new_page()
+    faults: list[str] = []
+    made.on("pageerror", lambda error: faults.append(str(error)))
+    made.on("console", lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None)
+    made.goto(running.stack.address)
+    made.get_by_role("heading", name="Projects").wait_for()
+    yield made
+    assert not faults
+
+
+def until(check: Callable[[], Any], seconds: float = 30, what: str = "") -> Any:
+    """The first truthy answer of `check`, asked again and again."""
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        answer = check()
+        if answer:
+            return answer
+        time.sleep(0.1)
+    raise AssertionError(f"not within {seconds} s: {what}")
+
+
+def call(page: Page, method: str, path: str, body: Any = None) -> Any:
+    """A request of the page's own session; its JSON."""
+    return page.evaluate(
+        """async ([method, path, body]) => {
+          const token = (await (await fetch('/api/session')).json()).token;
+          const answer = await fetch(path, {method, headers: {'Content-Type': 'application/json', 'X-Oak-Token': token}, body: body === null ? undefined : JSON.stringify(body)});
+          const text = await answer.text();
+          return text ? JSON.parse(text) : null;
+        }""",
+        [method, path, body],
+    )
+
+
+def project_id(page: Page) -> str:
+    return page.url.split("/projects/")[1].split("/")[0].split("?")[0]

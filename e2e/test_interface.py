@@ -1,0 +1,155 @@
+"""The interface around the job: accessibility, two windows, projects, order, theme, empty and error states."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, expect
+
+from oak_lens.stack.start import ROOT
+
+from .conftest import Running, call, project_id, until
+
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+
+
+def open_demo(page: Page) -> None:
+    page.get_by_role("link", name="Open First Light at Ossel Ridge", exact=True).click()
+    page.get_by_role("heading", name="Run sheet").wait_for()
+
+
+def serious(page: Page) -> list[str]:
+    """Serious findings of axe, by evaluating it past the page's own policy."""
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] if v["impact"] in ("serious", "critical") for n in v["nodes"]]
+
+
+@pytest.mark.parametrize("theme", ["paper", "dark"])
+def test_axe_finds_nothing_serious_on_any_main_view(page: Page, theme: str) -> None:
+    if theme == "dark":
+        page.get_by_role("button", name="All dark, for night work").click()
+    findings = {"projects": serious(page)}
+    page.get_by_role("button", name="New project").click()
+    findings["new project"] = serious(page)
+    page.keyboard.press("Escape")
+    open_demo(page)
+    findings["desk"] = serious(page)
+    page.keyboard.press("2")
+    page.get_by_role("button", name="Move the closing view").wait_for()
+    findings["views"] = serious(page)
+    for name in ("Export…", "Keys", "Named versions"):
+        page.get_by_role("button", name=name).click()
+        page.get_by_role("dialog").wait_for()
+        findings[name] = serious(page)
+        page.keyboard.press("Escape")
+    page.get_by_role("link", name="Contact sheet").click()
+    page.get_by_role("list", name="Pictures").get_by_role("option").first.wait_for()
+    findings["contact sheet"] = serious(page)
+    assert not {k: v for k, v in findings.items() if v}
+
+
+def test_projects_are_renamed_copied_deleted_and_brought_back(page: Page) -> None:
+    name = "First Light at Ossel Ridge"
+    page.get_by_role("button", name=f"More for {name}", exact=True).click()
+    page.get_by_role("menuitem", name="Make a copy").click()
+    copy = page.get_by_role("button", name=f"More for {name} (copy)")
+    copy.click()
+    page.get_by_role("menuitem", name="Rename").click()
+    page.get_by_label("New title").fill("Second light")
+    page.keyboard.press("Enter")
+    page.get_by_role("button", name="More for Second light").click()
+    page.get_by_role("menuitem", name="Delete").click()
+    expect(page.get_by_role("heading", name="Second light")).to_have_count(0)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("heading", name="Second light")).to_be_visible()
+
+
+def test_a_second_window_takes_over_changes_and_undo_outlives_a_reload(page: Page, context: BrowserContext, running: Running) -> None:
+    open_demo(page)
+    other = context.new_page()
+    other.goto(page.url)
+    other.get_by_role("heading", name="Run sheet").wait_for()
+    name = other.get_by_label("Name of the scene")
+    name.fill("Nine ridges")
+    name.press("Enter")
+    expect(page.get_by_label("Name of the scene")).to_have_value("Nine ridges", timeout=12000)
+    page.reload()
+    page.get_by_role("button", name="Undo: Change scenes").click()
+    expect(page.get_by_label("Name of the scene")).to_have_value("Ridge behind ridge")
+
+
+def test_several_scenes_change_together_and_come_back_together(page: Page) -> None:
+    open_demo(page)
+    rows = page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))
+    count = rows.count()
+    rows.nth(1).click()
+    rows.nth(3).click(modifiers=["Shift"])
+    expect(page.get_by_role("complementary", name="Details")).to_contain_text("3 scenes")
+    hold = page.get_by_label("Hold, number")
+    hold.fill("4s")
+    hold.press("Enter")
+    for i in (1, 2, 3):
+        expect(rows.nth(i)).to_contain_text("4.0s")
+    page.keyboard.press("Escape")
+    rows.nth(3).focus()
+    page.keyboard.press("Control+d")
+    expect(rows).to_have_count(count + 3)
+    page.keyboard.press("Delete")
+    expect(rows).to_have_count(count)
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+    expect(rows.nth(1)).to_contain_text("2.6s")
+
+
+def test_the_contact_sheet_orders_chooses_and_fills_the_film(page: Page, tmp_path: Path) -> None:
+    page.get_by_role("button", name="New project").first.click()
+    page.get_by_role("button", name="Create the project").click()
+    expect(page.get_by_text("Drop photographs or a whole folder here")).to_be_visible()
+    page.get_by_role("link", name="Desk").click()
+    expect(page.get_by_text("The film has no scene yet")).to_be_visible()
+    page.get_by_role("link", name="Go to the contact sheet").click()
+    photos = sorted((ROOT / "demo" / "photos").glob("*.jpg"))[:5]
+    page.get_by_label("Pictures to add").set_input_files(list(reversed(photos)))
+    tiles = page.get_by_role("list", name="Pictures").get_by_role("option")
+    expect(tiles).to_have_count(5)
+    expect(tiles.first).to_contain_text(photos[4].stem[:10])
+    page.get_by_role("button", name="Order").click()
+    page.get_by_role("menuitem", name="By name").click()
+    expect(tiles.first).to_contain_text(photos[0].stem[:10])
+    tiles.nth(0).click()
+    page.keyboard.press("Alt+ArrowRight")
+    expect(tiles.nth(1)).to_contain_text(photos[0].stem[:10])
+    tiles.nth(2).click()
+    tiles.nth(4).click(modifiers=["Shift"])
+    page.get_by_role("button", name="Put 3 into the film").click()
+    expect(page.get_by_role("button", name="Go to the desk")).to_be_visible()
+    page.get_by_label("Which pictures to show").select_option("unused")
+    expect(tiles).to_have_count(2)
+    # The worker prepares them all.
+    until(lambda: all(p["state"] == "ready" for p in call(page, "GET", f"/api/projects/{project_id(page)}/state")["pictures"]), 60, "prepared")
+    page.get_by_role("button", name="Go to the desk").click()
+    expect(page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))).to_have_count(3)
+
+
+def test_a_late_change_of_shape_breaks_nothing(page: Page) -> None:
+    open_demo(page)
+    page.get_by_title("Frame and project defaults").click()
+    page.get_by_role("dialog").get_by_role("button", name="9:16").click()
+    page.get_by_role("button", name="Change the frame").click()
+    page.get_by_role("button", name="Close", exact=True).click()
+    canvas = page.get_by_role("img", name="The film at the playhead")
+    until(lambda: canvas.evaluate("c => c.height > c.width"), 20, "a tall frame")
+    page.get_by_role("button", name="Undo: Change the frame").click()
+    until(lambda: canvas.evaluate("c => c.height < c.width"), 20, "the wide frame again")
+
+
+def test_a_lost_address_and_a_stranger_get_a_sentence(page: Page, running: Running, context: BrowserContext) -> None:
+    page.goto(f"http://127.0.0.1:{running.stack.port}/projects/none")
+    expect(page.get_by_text("There is no such project.")).to_be_visible()
+    browser = context.browser
+    assert browser
+    stranger = browser.new_page()
+    stranger.goto(f"http://127.0.0.1:{running.stack.port}/")
+    expect(stranger.get_by_text("Open the address that ./oak start printed")).to_be_visible()
+    stranger.close()

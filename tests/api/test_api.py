@@ -1,0 +1,148 @@
+"""The API: errors, guards, uploads, frames; its description and the client made from it are up to date."""
+
+import io
+import re
+import subprocess
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from oak_lens.api.description import text
+from oak_lens.api.errors import STATUS
+from tests.conftest import ROOT
+
+from .conftest import Signed
+
+
+def test_the_descriptions_and_the_client_are_up_to_date(tmp_path: Path) -> None:
+    assert (ROOT / "docs" / "openapi.json").read_text() == text(), "run: python -m oak_lens.api.description > docs/openapi.json"
+    made = tmp_path / "schema.d.ts"
+    subprocess.run(
+        ["npx", "--no-install", "openapi-typescript", "../docs/openapi.json", "-o", str(made)],
+        cwd=ROOT / "web",
+        check=True,
+        capture_output=True,
+    )
+    assert made.read_text() == (ROOT / "web" / "src" / "api" / "schema.d.ts").read_text(), "run: npm run client in web/"
+
+
+def test_every_code_in_the_source_has_its_status() -> None:
+    found = set()
+    for path in (ROOT / "src").rglob("*.py"):
+        found |= set(re.findall(r'"((?:document|edit|export|picture|project|request|session|storage|version)\.[a-z_]+)"', path.read_text()))
+    fields = {"export.settings", "document.value"}
+    assert found - fields <= set(STATUS), found - set(STATUS)
+    assert not set(STATUS) - found, "codes that nothing raises"
+
+
+def test_nobody_gets_in_without_the_key_or_from_elsewhere(app: Any) -> None:
+    with app.test_client() as stranger:
+        answer = stranger.get("/api/projects")
+        assert answer.status_code == 401 and answer.json["faults"][0]["code"] == "session.none"
+        assert stranger.get("/?key=wrong").status_code == 200 and stranger.get("/api/session").status_code == 401
+        assert stranger.get("/api/session", headers={"Host": "oak.example:80"}).status_code == 400
+
+
+def test_changes_need_the_sessions_token(signed: Signed) -> None:
+    for headers in ({}, {"X-Oak-Token": "guess"}):
+        answer = signed.client.post("/api/projects", json={"title": "x"}, headers=headers)
+        assert answer.status_code == 403 and answer.json["faults"][0]["code"] == "request.token"
+
+
+def test_pages_carry_a_strict_policy_with_a_fresh_nonce(signed: Signed) -> None:
+    first, second = (signed.client.get("/projects/any") for _ in range(2))
+    policy = first.headers["Content-Security-Policy"]
+    assert "script-src 'self';" in policy and "unsafe" not in policy and first.data != second.data
+    assert re.search(r"'nonce-([^']+)'", policy).group(1) in first.text  # type: ignore[union-attr]
+    assert "'none'" in signed.client.get("/api/catalogue").headers["Content-Security-Policy"]
+
+
+@pytest.mark.parametrize(
+    ("body", "status", "code"),
+    [
+        ({"base": 1, "edits": [{"edit": "fly"}]}, 422, "edit.unknown"),
+        ({"base": 1, "edits": []}, 422, "request.value"),
+        ({"base": -1, "edits": [{}]}, 422, "request.value"),
+        ({"base": 1, "edits": [{"edit": "set_title", "title": "x"}], "more": 1}, 422, "request.value"),
+        ({"base": 9, "edits": [{"edit": "set_title", "title": "x"}]}, 409, "edit.base"),
+        ({"base": 1, "edits": [{"edit": "remove_scenes", "ids": ["gone"]}]}, 409, "edit.no_scene"),
+        ("{", 422, "request.value"),
+    ],
+)
+def test_bad_requests_are_answered_in_one_shape(signed: Signed, body: Any, status: int, code: str) -> None:
+    answer = signed.send("POST", f"/api/projects/{signed.project()}/edits", body)
+    assert (
+        answer.status_code == status
+        and answer.json["faults"][0]["code"] == code
+        and set(answer.json["faults"][0]) == {"code", "path", "message"}
+    )
+
+
+def test_a_picture_goes_in_is_shown_and_makes_a_scene(signed: Signed, picture_folder: Path) -> None:
+    project = signed.project()
+    record = signed.picture(project, picture_folder / "wide.png").json["record"]
+    assert (record["width"], record["height"], record["name"]) == (1500, 1000, "wide")
+    answer = signed.edit(
+        project,
+        {"edit": "add_pictures", "pictures": [{"id": "p", **record}]},
+        {"edit": "add_scenes", "scenes": [{"id": "s", "media": "p"}]},
+    )
+    assert answer.status_code == 200 and answer.json["findings"][0]["scene"] == "s" and answer.json["timeline"]["frames"] == 90
+    thumb = signed.image(f"/api/projects/{project}/pictures/p/thumbnail")
+    assert max(thumb.size) == 480
+    frame = signed.client.get(f"/api/projects/{project}/scenes/s/frame?which=closing&width=320&key=a")
+    assert Image.open(io.BytesIO(frame.data)).size == (320, 180) and "immutable" in frame.headers["Cache-Control"]
+    large = np.asarray(signed.image(f"/api/projects/{project}/pictures/p/large?width=700"))
+    assert large.shape[1] >= 700
+    state = signed.client.get(f"/api/projects/{project}/state").json
+    assert state["pictures"][0]["state"] == "waiting" and state["revision"] == 2
+    assert signed.image(f"/api/projects/{project}/poster?width=480").size == (480, 270)
+
+
+def test_bad_files_are_refused_one_by_one_and_leave_nothing(signed: Signed, tmp_path: Path) -> None:
+    project = signed.project()
+    for name, data, status in (("words.jpg", b"just words", 415), ("empty.png", b"", 422)):
+        (tmp_path / name).write_bytes(data)
+        answer = signed.picture(project, tmp_path / name)
+        assert answer.status_code == status and answer.json["faults"][0]["message"]
+    home = tmp_path / "home" / "media"
+    assert not [p for p in home.rglob("*") if p.is_file()]
+
+
+def test_hostile_names_stay_names(signed: Signed, picture_folder: Path) -> None:
+    answer = signed.picture(signed.project(), picture_folder / "small.png", **{"X-File-Name": "..%2F..%2Fetc%2Fpass%00wd.png"})
+    assert answer.status_code == 200 and "/" not in answer.json["record"]["file"]
+
+
+def test_exports_are_estimated_refused_and_cancelled(signed: Signed, picture_folder: Path) -> None:
+    project = signed.project("Ridge: one")
+    settings = {"width": 320, "height": 180, "rate": "25", "quality": "draft"}
+    assert signed.send("POST", f"/api/projects/{project}/exports", settings).json["faults"][0]["code"] == "export.empty"
+    record = signed.picture(project, picture_folder / "small.png").json["record"]
+    signed.edit(
+        project,
+        {"edit": "add_pictures", "pictures": [{"id": "p", **record}]},
+        {"edit": "add_scenes", "scenes": [{"id": "s", "media": "p"}]},
+    )
+    estimate = signed.send("POST", f"/api/projects/{project}/exports/estimate", settings).json
+    assert (estimate["frames"], estimate["file_name"]) == (75, "Ridge one.mp4") and estimate["bytes"] > 10_000
+    for wrong in ({"width": 321}, {"rate": "12"}, {"quality": "finest"}):
+        answer = signed.send("POST", f"/api/projects/{project}/exports", {**settings, **wrong})
+        assert answer.status_code == 422 and answer.json["faults"][0]["path"] == next(iter(wrong))
+    job = signed.send("POST", f"/api/projects/{project}/exports", settings).json
+    assert job["state"] == "waiting" and signed.client.get(f"/api/exports/{job['id']}/film").status_code == 404
+    assert signed.send("POST", f"/api/exports/{job['id']}/cancel").status_code == 204
+    assert signed.client.get(f"/api/projects/{project}/exports").json["exports"][0]["state"] == "cancelled"
+    assert (
+        signed.send("DELETE", f"/api/exports/{job['id']}").status_code == 204
+        and not signed.client.get(f"/api/projects/{project}/exports").json["exports"]
+    )
+
+
+def test_what_is_not_there_is_said_to_be_not_there(signed: Signed) -> None:
+    for path in ("/api/projects/none", "/api/nothing", "/api/exports/none/film"):
+        answer = signed.client.get(path)
+        assert answer.status_code == 404 and answer.json["faults"][0]["message"].endswith(".")

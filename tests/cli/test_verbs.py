@@ -1,0 +1,131 @@
+"""The command line, run as a person does: documents as files, frames, films read back by another decoder."""
+
+import json
+import os
+import subprocess
+import sys
+from itertools import pairwise
+from pathlib import Path
+
+import av
+import cv2
+import numpy as np
+import pytest
+from PIL import Image
+
+from tests.conftest import ROOT
+
+ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "NUMBA_CACHE_DIR": str(ROOT / ".run" / "compiled")}
+
+
+def oak(folder: Path, *arguments: str) -> "subprocess.CompletedProcess[str]":
+    return subprocess.run(
+        [sys.executable, "-m", "oak_lens.cli", *arguments], cwd=folder, env=ENVIRONMENT, capture_output=True, text=True, check=False
+    )
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Flat colour cards and one broken file, with a document of 30 frames a scene."""
+    folder = tmp_path_factory.mktemp("film")
+    (folder / "cards").mkdir()
+    for name, colour in CARDS.items():
+        Image.new("RGB", (480, 270), colour).save(folder / "cards" / f"{name}.png")
+    (folder / "cards" / "broken.jpg").write_bytes(b"\xff\xd8 no")
+    made = oak(
+        folder,
+        "new",
+        "film.json",
+        "--pictures",
+        "cards",
+        "--size",
+        "320x180",
+        "--rate",
+        "25",
+        "--hold",
+        "1",
+        "--join",
+        "dissolve:0.4",
+        "--title",
+        "Colour cards",
+    )
+    assert made.returncode == 0 and "broken.jpg" in made.stderr and "[picture." in made.stderr, made.stderr
+    return folder
+
+
+CARDS = {"1-red": (200, 40, 30), "2-green": (30, 160, 60), "3-sky": (90, 150, 220), "4-grey": (128, 128, 128)}
+
+
+def test_a_film_has_its_length_its_tags_and_its_colours(folder: Path) -> None:
+    rendered = oak(folder, "render", "film.json", "--out", "film.mp4", "--keep", "kept", "--quality", "best")
+    assert rendered.returncode == 0, rendered.stderr
+    frames = 4 * 25 + 3 * 10
+    data = (folder / "film.mp4").read_bytes()
+    assert data.index(b"moov") < data.index(b"mdat"), "the index stands at the front"
+    with av.open(str(folder / "film.mp4")) as film:
+        stream = film.streams.video[0]
+        context = stream.codec_context
+        assert (context.name, context.pix_fmt, context.width, context.height) == ("h264", "yuv420p", 320, 180)
+        assert (context.color_primaries, context.color_trc, context.colorspace, context.color_range) == (1, 1, 1, 1)
+        assert stream.average_rate == 25 and film.metadata["title"] == "Colour cards"
+        times = [f.pts * stream.time_base for f in film.decode(video=0)]
+    assert len(times) == frames and all(b - a == times[1] - times[0] for a, b in pairwise(times))
+    # Another decoder, with its own colour conversion.
+    capture = cv2.VideoCapture(str(folder / "film.mp4"), cv2.CAP_FFMPEG)
+    shots = []
+    while (read := capture.read())[0]:
+        shots.append(read[1])
+    assert len(shots) == frames
+    for frame, (name, colour) in zip((5, 40, 75, 110), CARDS.items(), strict=True):
+        difference = np.abs(shots[frame][60:120, 100:220, ::-1].reshape(-1, 3).mean(axis=0) - colour).max()
+        # OpenCV converts by BT.601 unless told; grey tells of range and gamma alone.
+        assert difference <= (2 if name == "4-grey" else 45)
+    with av.open(str(folder / "film.mp4")) as film:
+        for frame, picture in enumerate(film.decode(video=0)):
+            if frame in (5, 40, 75, 110):
+                rgb = picture.reformat(format="rgb24", src_colorspace=1, src_color_range=1, dst_color_range=2).to_ndarray()
+                assert np.abs(rgb[60:120, 100:220].reshape(-1, 3).mean(axis=0) - list(CARDS.values())[(frame - 5) // 35]).max() <= 3
+    again = oak(folder, "render", "film.json", "--out", "again.mp4", "--keep", "kept", "--quality", "best")
+    assert again.returncode == 0 and (folder / "again.mp4").read_bytes() == data
+    part = oak(folder, "render", "film.json", "--out", "part.mp4", "--range", "0.5:1.1", "--size", "160x90")
+    assert part.returncode == 0 and "15 frames" in part.stdout
+
+
+def test_a_frame_is_what_the_painter_paints(folder: Path) -> None:
+    assert oak(folder, "frame", "film.json", "--at", "1.2", "--out", "mid.png", "--size", "320x180").returncode == 0
+    middle = np.asarray(Image.open(folder / "mid.png"))[90, 160]
+    assert np.abs(middle.astype(int) - (np.array(CARDS["1-red"]) + CARDS["2-green"]) / 2).max() <= 1.5
+
+
+def test_evaluating_tells_corners_in_frame_pixels(folder: Path) -> None:
+    answer = json.loads(oak(folder, "evaluate", "film.json", "--at", "0").stdout)
+    left, top = answer["layers"][0]["corners_px"][0]
+    assert answer["frame_px"] == [320, 180] and left <= 0 and top <= 0
+    assert [i["kind"] for i in answer["draw"]["items"]] == ["backdrop", "shadow", "photo"]
+
+
+def test_edits_are_applied_or_refused_with_their_path(folder: Path) -> None:
+    (folder / "edits.json").write_text(json.dumps([{"edit": "set_title", "title": "Cards"}, {"edit": "remove_scenes", "ids": ["s2"]}]))
+    assert oak(folder, "edit", "film.json", "edits.json", "--out", "edited.json").returncode == 0
+    edited = json.loads((folder / "edited.json").read_text())
+    assert edited["title"] == "Cards" and set(edited["scenes"]) == {"s1", "s3", "s4"}
+    (folder / "bad.json").write_text(json.dumps([{"edit": "set_title", "title": ""}]))
+    refused = oak(folder, "edit", "film.json", "bad.json", "--out", "no.json")
+    assert refused.returncode == 1 and refused.stderr.startswith("edits.0.title: ") and not (folder / "no.json").exists()
+
+
+def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
+    (folder / "wrong.json").write_text('{"schema": 1, "title": "", "frame": {"rate": "7"}}')
+    wrong = oak(folder, "validate", "wrong.json")
+    assert wrong.returncode == 1 and {line.split(":")[0] for line in wrong.stderr.splitlines()} == {"title", "frame.rate"}
+    assert oak(folder, "validate", "film.json").returncode == 0
+    assert oak(folder, "validate", "nowhere.json").returncode == 1
+    assert (
+        oak(folder, "render", "film.json").returncode == 2
+        and oak(folder, "frame", "film.json", "--at", "0", "--out", "x.png", "--size", "big").returncode == 2
+    )
+    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 1"
+    (folder / "cards" / "2-green.png").rename(folder / "away.png")
+    missing = oak(folder, "render", "film.json", "--out", "no.mp4")
+    (folder / "away.png").rename(folder / "cards" / "2-green.png")
+    assert missing.returncode == 1 and "media.p2" in missing.stderr and not (folder / "no.mp4").exists()
