@@ -44,11 +44,11 @@ def test_photos_in_film_out(page: Page, tmp_path: Path) -> None:
     broken.write_bytes(b"\xff\xd8\xff not a picture")
     page.get_by_label("Pictures for the new project").set_input_files([*(PHOTOS / n for n in CHOSEN), broken])
     page.get_by_role("button", name="Create the project").click()
-    expect(page.get_by_role("list", name="Pictures").get_by_role("option")).to_have_count(3)
+    expect(page.get_by_role("list", name="Pictures").get_by_role("button")).to_have_count(3)
     expect(page.get_by_role("alert")).to_contain_text("broken.jpg")
-    expect(page.get_by_role("list", name="Pictures").get_by_role("option", name=re.compile(", in the film$"))).to_have_count(3)
+    expect(page.get_by_role("list", name="Pictures").get_by_role("button", name=re.compile(" in the film$"))).to_have_count(3)
     # Enlarged, and on with the arrows.
-    page.get_by_role("list", name="Pictures").get_by_role("option").first.click()
+    page.get_by_role("list", name="Pictures").get_by_role("button").first.click()
     page.keyboard.press("Space")
     expect(page.get_by_role("dialog")).to_contain_text("3000 × 2000")
     page.keyboard.press("ArrowRight")
@@ -120,7 +120,7 @@ def test_photos_in_film_out(page: Page, tmp_path: Path) -> None:
     expect(details.get_by_text("own · back to default")).to_have_count(2)
 
     # A default reaches the scenes that did not differ; the join before the third scene becomes a cut.
-    page.get_by_role("button", name=re.compile("^Join: Dissolve")).nth(1).click()
+    page.get_by_role("button", name=re.compile("^Join: dissolve")).nth(1).click()
     page.get_by_role("dialog").get_by_role("radio", name="Cut").click()
     kept(page)
     page.keyboard.press("Escape")

@@ -1,10 +1,11 @@
 import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  test: { environment: 'node', include: ['src/**/*.test.ts'] },
   build: { target: 'es2022', sourcemap: false, reportCompressedSize: false, assetsInlineLimit: 0 },
 })

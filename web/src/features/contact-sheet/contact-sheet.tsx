@@ -224,11 +224,9 @@ function Tile({ id, media, state, uses, chosen, asList, project, tabbable, onCli
         {...attributes}
         {...listeners}
         type="button"
-        role="option"
         id={`picture-${id}`}
         tabIndex={tabbable ? 0 : -1}
-        aria-selected={chosen}
-        aria-label={`${media.name}, ${media.width} by ${media.height} pixels, ${uses ? 'in the film' : 'not in the film'}`}
+        aria-pressed={chosen}
         onClick={(e) => onClick(id, e)}
         onDoubleClick={onEnlarge}
         className={`w-full text-left ${asList ? `grid grid-cols-[64px_1fr_120px_170px_90px] items-center gap-4 rounded-md px-2 py-1 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}` : `block rounded-xl p-2 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}`}

@@ -110,7 +110,7 @@ function Card({ project }: { project: ProjectSummary }) {
     })
   return (
     <li className="group relative overflow-hidden rounded-xl border hairline bg-card transition-shadow hover:shadow-lg focus-within:shadow-lg">
-      <Link to={`/projects/${project.id}${project.scenes ? '' : '/contact-sheet'}`} aria-label={`Open ${project.title}`} className="block rounded-xl">
+      <Link to={`/projects/${project.id}${project.scenes ? '' : '/contact-sheet'}`} className="block rounded-xl">
         <div className="grid aspect-video place-items-center overflow-hidden bg-surround">
           {project.poster_key ? (
             <img src={address.poster(project.id, project.poster_key)} alt="" className="h-full w-full object-contain" />
@@ -119,7 +119,7 @@ function Card({ project }: { project: ProjectSummary }) {
           )}
         </div>
         <div className="px-4 pb-3.5 pt-3">
-          {renaming === null && <h2 className="truncate pr-8 font-heading text-[17px] font-semibold">{project.title}</h2>}
+          {renaming === null && <h2 className="truncate pr-8 font-heading text-[17px] font-semibold"><span className="sr-only">Open </span>{project.title}</h2>}
           {renaming !== null && <div className="h-[26px]" />}
           <p className="mt-0.5 text-soft">
             {shapeName(project.width, project.height)} · {project.scenes} scene{project.scenes === 1 ? '' : 's'} · {project.scenes ? spanText(project.length_seconds) : `${project.pictures} pictures`}

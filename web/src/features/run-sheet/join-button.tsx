@@ -22,9 +22,10 @@ export function JoinButton({ scene, own }: { scene: string; own: Join | null }) 
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
-        <button type="button" className="my-0.5 flex w-full items-center gap-2 rounded px-8 text-[11.5px] text-lichen" aria-label={`Join: ${spec?.label}${spec?.instant ? '' : ` ${toSeconds(length).toFixed(1)} seconds`}`}>
+        <button type="button" className="my-0.5 flex w-full items-center gap-2 rounded px-8 text-[11.5px] text-lichen">
           <span className="flex-1 border-t border-dashed border-rule" />
           <span className="font-mono">
+            <span className="sr-only">Join: </span>
             {spec?.label.toLowerCase()} {spec?.instant ? '' : `${toSeconds(length).toFixed(1)}s`}
           </span>
           <span className="flex-1 border-t border-dashed border-rule" />

@@ -128,11 +128,13 @@ const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbab
             data-scene={id}
             tabIndex={tabbable ? 0 : -1}
             aria-pressed={chosen}
-            aria-label={`Scene ${number}, ${scene.name || 'without a name'}, holds ${toSeconds(hold).toFixed(1)} seconds${soft ? `, soft ${soft.toFixed(1)} times` : ''}`}
             onClick={(e) => click(id, e)}
             className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left"
           >
-            <span className="pt-0.5 font-mono text-[11px] text-soft">{number}</span>
+            <span className="pt-0.5 font-mono text-[11px] text-soft">
+              <span className="sr-only">Scene </span>
+              {number}
+            </span>
             <span className="min-w-0">
               <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
                 <End project={project} scene={id} which="opening" mark={finding?.opening_key} aspect={aspect} />
