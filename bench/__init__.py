@@ -1,0 +1,1 @@
+"""Measures the figures of `docs/quality.md`: `./oak bench [--json] [--only NAME …]`."""

@@ -10,9 +10,9 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page
+from tests.conftest import browser  # noqa: F401  (a fixture)
 
 from oak_lens.stack.start import ROOT, Stack
-from tests.conftest import browser  # noqa: F401  (a fixture)
 
 
 class Running:
@@ -59,7 +59,10 @@ def page(running: Running, context: BrowserContext) -> Iterator[Page]:
     made = context.new_page()
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))
-    made.on("console", lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None)
+    made.on(
+        "console",
+        lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None,
+    )
     made.goto(running.stack.address)
     made.get_by_role("heading", name="Projects").wait_for()
     yield made

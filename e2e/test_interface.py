@@ -128,7 +128,9 @@ def test_the_contact_sheet_orders_chooses_and_fills_the_film(page: Page, tmp_pat
     page.get_by_label("Which pictures to show").select_option("unused")
     expect(tiles).to_have_count(2)
     # The worker prepares them all.
-    until(lambda: all(p["state"] == "ready" for p in call(page, "GET", f"/api/projects/{project_id(page)}/state")["pictures"]), 60, "prepared")
+    until(
+        lambda: all(p["state"] == "ready" for p in call(page, "GET", f"/api/projects/{project_id(page)}/state")["pictures"]), 60, "prepared"
+    )
     page.get_by_role("button", name="Go to the desk").click()
     expect(page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))).to_have_count(3)
 

@@ -1,5 +1,6 @@
 """Killed at any moment: no accepted edit is lost, an export goes on where it was."""
 
+import itertools
 import os
 import signal
 import time
@@ -22,15 +23,15 @@ def test_a_killed_worker_does_not_spoil_an_export(page: Page, running: Running) 
     def state() -> dict[str, object]:
         return next(e for e in call(page, "GET", f"/api/projects/{project}/exports")["exports"] if e["id"] == job["id"])
 
-    for name in ("worker0", "worker1"):
-        until(lambda: state()["done_frames"] > (0 if name == "worker0" else 300), 60, "progress")  # type: ignore[operator]
+    for name, frames in (("worker0", 0), ("worker1", 300)):
+        until(lambda reached=frames: state()["done_frames"] > reached, 60, "progress")  # type: ignore[misc,operator]
         os.kill(running.stack.processes[name].pid, signal.SIGKILL)
     done = until(lambda: state()["state"] == "done" and state(), 120, "the export")
     with page.expect_download() as downloading:
         page.evaluate("id => { const a = document.createElement('a'); a.href = `/api/exports/${id}/film`; a.click() }", job["id"])
     with av.open(str(downloading.value.path())) as film:
         times = [f.pts for f in film.decode(video=0)]
-    assert len(times) == done["frames"] and len({b - a for a, b in zip(times, times[1:], strict=False)}) == 1
+    assert len(times) == done["frames"] and len({b - a for a, b in itertools.pairwise(times)}) == 1
 
 
 def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tmp_path: Path) -> None:
@@ -38,9 +39,17 @@ def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tm
     accepted = 1
     for kill in range(2):
         for _ in range(5):
-            accepted = call(page, "POST", f"/api/projects/{project}/edits", {"base": accepted, "edits": [{"edit": "set_title", "title": f"Title {accepted}"}]})["revision"]
+            accepted = call(
+                page,
+                "POST",
+                f"/api/projects/{project}/edits",
+                {"base": accepted, "edits": [{"edit": "set_title", "title": f"Title {accepted}"}]},
+            )["revision"]
         # One edit is under way while the server dies: it is there whole or not at all.
-        page.evaluate("([p, base]) => { fetch('/api/session').then(r => r.json()).then(s => fetch(`/api/projects/${p}/edits`, {method: 'POST', headers: {'Content-Type': 'application/json', 'X-Oak-Token': s.token}, body: JSON.stringify({base, edits: [{edit: 'set_title', title: 'Under way'}]})})).catch(() => {}) }", [project, accepted])
+        page.evaluate(
+            "([p, base]) => { fetch('/api/session').then(r => r.json()).then(s => fetch(`/api/projects/${p}/edits`, {method: 'POST', headers: {'Content-Type': 'application/json', 'X-Oak-Token': s.token}, body: JSON.stringify({base, edits: [{edit: 'set_title', title: 'Under way'}]})})).catch(() => {}) }",
+            [project, accepted],
+        )
         time.sleep(0.004 * kill)
         group = os.getpgid(running.stack.processes["server"].pid)
         os.killpg(group, signal.SIGKILL)

@@ -169,12 +169,19 @@ def test_photos_in_film_out(page: Page, tmp_path: Path) -> None:
     (tmp_path / "film.json").write_text(json.dumps(document))
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
     with av.open(str(film)) as container:
-        decoded = [f.reformat(format="rgb24", src_colorspace=1, src_color_range=1, dst_color_range=2).to_ndarray() for f in container.decode(video=0)]
+        decoded = [
+            f.reformat(format="rgb24", src_colorspace=1, src_color_range=1, dst_color_range=2).to_ndarray()
+            for f in container.decode(video=0)
+        ]
     assert len(decoded) == frames and decoded[0].shape == (720, 1280, 3)
     for index in (0, 30, 46, 70, 100, frames - 1):
         made = subprocess.run(
             [sys.executable, "-m", "oak_lens.cli", "frame", "film.json", "--at", str(index / 25 + 1e-6), "--out", f"{index}.png"],
-            cwd=tmp_path, env=environment, capture_output=True, text=True, check=False,
+            cwd=tmp_path,
+            env=environment,
+            capture_output=True,
+            text=True,
+            check=False,
         )
         assert made.returncode == 0, made.stderr
         painted = np.asarray(Image.open(tmp_path / f"{index}.png")).astype(float)

@@ -8,6 +8,7 @@ from typing import Any
 import cv2
 import numpy as np
 import pytest
+from hypothesis import settings
 from PIL import Image
 from playwright.sync_api import Browser, sync_playwright
 from sqlalchemy import Engine
@@ -29,6 +30,9 @@ CHROMIUM_FLAGS = [
 ]
 
 cv2.setNumThreads(1)
+# The machine may be busy: how long an example takes says nothing here.
+settings.register_profile("oak", deadline=None)
+settings.load_profile("oak")
 
 
 @pytest.fixture(scope="session")

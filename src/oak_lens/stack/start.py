@@ -10,10 +10,12 @@ import subprocess
 import sys
 import time
 import urllib.request
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TextIO
 
 from ..storage.database import engine_for, ensure_account, migrate
+from ..storage.projects import purge_deleted
 from .cluster import Cluster, ClusterFailed, free_port
 from .demo import load_demo
 
@@ -22,6 +24,7 @@ PREFERRED_PORT = 8470
 WORKERS = 2
 THREADS = 64
 ANSWER_SECONDS = 40
+KEEP_DELETED_DAYS = 30
 
 
 class StartFailed(Exception):
@@ -58,6 +61,7 @@ class Stack:
         engine = engine_for(self.url)
         migrate(engine)
         ensure_account(engine, "local", "You")
+        purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
         for number in range(WORKERS):
             self._spawn(f"worker{number}")
         self._spawn("server")

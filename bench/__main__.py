@@ -1,0 +1,64 @@
+"""Runs the benches and prints one table."""
+
+import argparse
+import json
+import shutil
+import sys
+import tempfile
+from collections.abc import Callable
+from dataclasses import asdict
+from pathlib import Path
+
+import cv2
+
+from . import desk, films, pictures
+from .precision import MOVES, chart_psnr, displacement
+from .rows import Row, table
+
+
+def precision(scratch: Path) -> list[Row]:
+    found = [displacement(move) for move in MOVES]
+    return [
+        Row("slow moves, a mark off its place, RMS", max(f.rms for f in found), "px", 0.01, 0.005, "less", ", ".join(MOVES)),
+        Row("slow moves, a mark off its place, largest", max(f.largest for f in found), "px", 0.03, 0.02, "less"),
+        Row("fine chart shrunk to 0.15, PSNR against Lanczos", chart_psnr(), "dB", 31, 36, "more"),
+    ]
+
+
+BENCHES: dict[str, Callable[[Path], list[Row]]] = {
+    "export": lambda s: [films.export_share(s)],
+    "again": lambda s: [films.second_export(s)],
+    "preview": lambda s: [films.preview_frame(s)],
+    "desk": desk.desk,
+    "precision": precision,
+    "colours": lambda s: [films.flat_colours(s)],
+    "memory": lambda s: [films.worker_memory(s)],
+    "import": pictures.import_photos,
+    "scripts": lambda s: desk.script_sizes(),
+}
+
+
+def main() -> int:
+    options = argparse.ArgumentParser(prog="oak bench")
+    options.add_argument("--json", action="store_true")
+    options.add_argument("--only", nargs="+", choices=list(BENCHES), default=list(BENCHES))
+    arguments = options.parse_args()
+    cv2.setNumThreads(1)
+    rows: list[Row] = []
+    run = Path(__file__).resolve().parents[1] / ".run"
+    run.mkdir(exist_ok=True)
+    for name in arguments.only:
+        print(f"measuring {name} …", file=sys.stderr, flush=True)
+        # Under the project: the database's user must be able to get there.
+        scratch = Path(tempfile.mkdtemp(prefix="bench-", dir=run))
+        scratch.chmod(0o755)
+        try:
+            rows += BENCHES[name](scratch)
+        finally:
+            shutil.rmtree(scratch, ignore_errors=True)
+    print(json.dumps([{**asdict(r), "verdict": r.verdict} for r in rows], indent=1) if arguments.json else table(rows))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,113 @@
+"""The desk in the browser: start, scripts, scrubbing, playing."""
+
+import gzip
+import re
+import time
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from oak_lens.stack.start import ROOT, Stack
+
+from .rows import Row, percentile
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+SCRUBS = 60
+
+SCRUB = """async ([moves, rest]) => {
+  const bar = document.querySelector('[aria-label="Place in the film"]');
+  const canvas = document.querySelector('canvas');
+  const box = bar.getBoundingClientRect();
+  const at = share => ({clientX: box.left + share * box.width, clientY: box.top + 12, button: 0, pointerId: 7, bubbles: true});
+  const frame = () => new Promise(done => requestAnimationFrame(done));
+  bar.setPointerCapture = () => {};
+  bar.dispatchEvent(new PointerEvent('pointerdown', at(0.02)));
+  const times = [];
+  for (let i = 0; i < moves; i += 1) {
+    const drawn = canvas.dataset.drawn, start = performance.now();
+    bar.dispatchEvent(new PointerEvent('pointermove', at(0.02 + i * 0.9 / moves)));
+    while (canvas.dataset.drawn === drawn && performance.now() - start < 2000) await frame();
+    times.push(performance.now() - start);
+    await new Promise(done => setTimeout(done, rest));
+  }
+  bar.dispatchEvent(new PointerEvent('pointerup', at(0.92)));
+  return times;
+}"""
+
+PLAY = """async seconds => {
+  const canvas = document.querySelector('canvas');
+  const begin = Number(canvas.dataset.drawn), start = performance.now();
+  await new Promise(done => setTimeout(done, seconds * 1000));
+  return (Number(canvas.dataset.drawn) - begin) / ((performance.now() - start) / 1000 * 30);
+}"""
+
+
+def script_sizes() -> list[Row]:
+    assets = ROOT / "web" / "dist" / "assets"
+    entry = re.search(r'src="/assets/([^"]+\.js)"', (ROOT / "web" / "dist" / "index.html").read_text())
+    assert entry
+    sizes = {p.name: len(gzip.compress(p.read_bytes(), 9)) / 1000 for p in assets.glob("*.js")}
+    return [
+        Row("script of the projects page, gzipped", sizes[entry[1]], "kB", 150, 110, "less"),
+        Row("script of the desk, gzipped", sum(sizes.values()), "kB", 260, 190, "less"),
+    ]
+
+
+def desk(scratch: Path) -> list[Row]:
+    home = scratch / "home"
+    first = Stack(home, None)
+    first.start(demo=True)
+    wait_prepared(first)
+    first.stop()
+    started = time.perf_counter()
+    stack = Stack(home, None)
+    stack.start(demo=True)
+    seconds = time.perf_counter() - started
+    rows = [Row("./oak start, everything installed, to a page that answers", seconds, "s", 10, 5, "less")]
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            rows += in_browser(page, stack.address)
+            browser.close()
+    finally:
+        stack.stop()
+    return rows
+
+
+def wait_prepared(stack: Stack) -> None:
+    import psycopg
+
+    with psycopg.connect(stack.url, autocommit=True) as connection:
+        for _ in range(600):
+            row = connection.execute("select count(*) from media_file where state = 'waiting'").fetchone()
+            if row and row[0] == 0:
+                return
+            time.sleep(0.2)
+
+
+def in_browser(page: Page, address: str) -> list[Row]:
+    page.goto(address)
+    page.get_by_role("link", name=re.compile("^Open First Light")).click()
+    page.get_by_role("heading", name="Run sheet").wait_for()
+    page.wait_for_timeout(2500)
+    page.evaluate(SCRUB, [SCRUBS, 30])
+    times = page.evaluate(SCRUB, [SCRUBS, 30])
+    page.keyboard.press("Home")
+    page.keyboard.press("Space")
+    page.wait_for_timeout(1500)
+    on_time = page.evaluate(PLAY, 12)
+    page.keyboard.press("Space")
+    note = f"p50 {percentile(times, 0.5):.0f} ms"
+    return [
+        Row("scrub, pointer to pixels in the browser, p95", percentile(times, 0.95), "ms", 100, 50, "less", note),
+        Row("playing the demo at 960x540, frames drawn on time", 100 * on_time, "%", 95, 100, "more", "no sound yet"),
+    ]

@@ -1,0 +1,197 @@
+"""Exports: against the coder alone, again after a change, colours, memory."""
+
+import json
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from PIL import Image
+
+from oak_lens.core.delivery import ExportSettings
+from oak_lens.core.document import Document, dump_document, parse_json
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.evaluate import film_at, timeline_of
+from oak_lens.core.paint import Painter
+from oak_lens.core.time import frame_start, ticks
+from oak_lens.media.films import write_segment
+from oak_lens.media.folders import picture_record, pyramids_beside
+from oak_lens.media.rendering import single_threaded
+
+from .rows import Row, median
+
+ROOT = Path(__file__).resolve().parents[1]
+PHOTOS = ROOT / "demo" / "photos"
+REFERENCE = ("04-observatory", "06-brass", "10-hut", "14-moonrise", "25-first")
+PROCESSES = 2
+RUNS = 3
+
+
+def document_of(folder: Path, names: tuple[str, ...], scenes: int, hold: float, join: float) -> Document:
+    """A film of `scenes` scenes over the pictures of `folder` whose names begin so."""
+    paths = [next(folder.glob(f"{n}*")) for n in names]
+    pictures = [picture_record(p, f"p{i}", p.name) for i, p in enumerate(paths)]
+    return apply_edits(Document(), parse_edits([
+        {"edit": "set_defaults", "hold": ticks(hold), "join": {"kind": "dissolve" if join else "cut", "length": ticks(join)}},
+        {"edit": "add_pictures", "pictures": pictures},
+        {"edit": "add_scenes", "scenes": [{"id": f"s{i}", "media": f"p{i % len(paths)}"} for i in range(scenes)]},
+    ]))  # fmt: skip
+
+
+def reference_film() -> Document:
+    """20 s, 5 photos: mounted, turned in space, shadows over blurred backdrops, dissolves."""
+    document = document_of(PHOTOS, REFERENCE, 5, 3.2, 1.0)
+    photos = [{"scene": f"s{i}", "layer": "photo"} for i in range(5)]
+    return apply_edits(document, parse_edits([
+        {"edit": "set_photos", "photos": photos, "fit": "whole", "placement": {"swing": 14, "turn": -3, "size": 0.95}, "mount": {"border": 0.02}},
+        {"edit": "set_views", "photos": photos, "opening": {"zoom": 0.78, "x": 0, "y": 0}, "closing": {"zoom": 0.92, "x": 0, "y": 0}},
+    ]))  # fmt: skip
+
+
+def write(document: Document, folder: Path, path: Path) -> Path:
+    """The document as a file in `path`, its pictures named by where they are."""
+    data = dump_document(document)
+    for media in data["media"].values():
+        media["file"] = os.path.relpath(folder / media["file"], path.parent)
+    path.write_text(json.dumps(data))
+    return path
+
+
+def oak(*arguments: Any) -> float:
+    """Seconds a verb took."""
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(ROOT / "src"),
+        "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(ROOT / ".run" / "compiled")),
+    }
+    started = time.perf_counter()
+    subprocess.run([sys.executable, "-m", "oak_lens.cli", *map(str, arguments)], env=environment, check=True, capture_output=True)
+    return time.perf_counter() - started
+
+
+def code_ready_frames(folder: str, index: int, count: int) -> None:
+    """Codes frames that are already painted: a process of the comparison."""
+    single_threaded()
+    ready = np.load(Path(folder) / "ready.npy", mmap_mode="r")
+
+    def frames() -> Iterator[np.ndarray[Any, Any]]:
+        for i in range(count):
+            yield np.ascontiguousarray(ready[i % len(ready)])
+
+    write_segment(Path(folder) / f"ready{index}.mp4", frames(), ExportSettings(width=1920, height=1080))
+
+
+def export_share(scratch: Path) -> Row:
+    document = reference_film()
+    path = write(document, PHOTOS, scratch / "reference.json")
+    timeline = timeline_of(document)
+    painter = Painter(pyramids_beside(document, PHOTOS, scratch / "pictures"))
+    # Sixty frames in a row, across a join, as a coder sees them.
+    ready = np.stack([painter.paint(film_at(document, timeline, frame_start(100 + i, timeline.rate)), 1920, 1080) for i in range(60)])
+    np.save(scratch / "ready.npy", ready)
+    del ready
+    frames = timeline.frames
+    shares = []
+    for run in range(RUNS):
+        rendered = oak("render", path, "--out", scratch / f"film{run}.mp4", "--processes", PROCESSES)
+        started = time.perf_counter()
+        with ProcessPoolExecutor(PROCESSES, get_context("spawn")) as pool:
+            list(pool.map(code_ready_frames, [str(scratch)] * PROCESSES, range(PROCESSES), [frames // PROCESSES] * PROCESSES))
+        coded = time.perf_counter() - started
+        shares.append(coded / rendered)
+        note = f"{frames / rendered:.1f} of {frames / coded:.1f} frames/s"
+    return Row("export 1080p30, share of coding ready-made frames", median(shares), "", 0.40, 0.70, "more", note)
+
+
+def second_export(scratch: Path) -> Row:
+    document = document_of(PHOTOS, REFERENCE, 20, 1.6, 0.6)
+    path = write(document, PHOTOS, scratch / "twenty.json")
+    options = ("--size", "1280x720", "--keep", scratch / "kept", "--processes", PROCESSES)
+    full = oak("render", path, "--out", scratch / "twenty.mp4", *options)
+    changed = apply_edits(parse_json(path.read_text()), parse_edits([
+        {"edit": "set_views", "photos": [{"scene": "s9", "layer": "photo"}], "closing": {"zoom": 1.33}},
+    ]))  # fmt: skip
+    path.write_text(json.dumps(dump_document(changed)))
+    again = oak("render", path, "--out", scratch / "twenty.mp4", *options)
+    return Row("export again after one of 20 scenes changed, share", again / full, "", 0.15, 0.08, "less", f"{again:.1f} of {full:.1f} s")
+
+
+def preview_frame(scratch: Path) -> Row:
+    from oak_lens.media.jpegs import jpeg
+
+    document = reference_film()
+    timeline = timeline_of(document)
+    painter = Painter(pyramids_beside(document, PHOTOS, scratch / "pictures"))
+    ratios = []
+    for i in range(12):
+        picturing = film_at(document, timeline, ticks(1 + i * 0.04))
+        painter.paint(picturing, 960, 540), painter.paint(picturing, 1920, 1080)
+        a = time.perf_counter()
+        jpeg(painter.paint(film_at(document, timeline, ticks(1 + i * 0.04)), 960, 540))
+        b = time.perf_counter()
+        painter.paint(picturing, 1920, 1080)
+        c = time.perf_counter()
+        ratios.append(((b - a) / (c - b), b - a))
+    return Row("preview frame 960x540 with JPEG, share of 1080p paint", median(r for r, _ in ratios), "", 0.40, 0.25, "less",
+               f"{1000 * median(s for _, s in ratios):.0f} ms")  # fmt: skip
+
+
+def flat_colours(scratch: Path) -> Row:
+    folder = scratch / "flat"
+    folder.mkdir()
+    colours = [(200, 40, 30), (30, 160, 60), (40, 60, 210), (128, 128, 128), (250, 250, 250), (6, 6, 6), (240, 200, 20)]
+    for i, colour in enumerate(colours):
+        Image.new("RGB", (640, 360), colour).save(folder / f"{i}.png")
+    oak("new", scratch / "flat.json", "--pictures", folder, "--size", "320x180", "--hold", 0.4, "--join", "cut")
+    oak("render", scratch / "flat.json", "--out", scratch / "flat.mp4", "--quality", "best")
+    worst = 0.0
+    with av.open(str(scratch / "flat.mp4")) as film:
+        for index, frame in enumerate(film.decode(video=0)):
+            rgb = frame.reformat(format="rgb24", src_colorspace=1, src_color_range=1, dst_color_range=2).to_ndarray().astype(int)
+            worst = max(worst, float(np.abs(np.median(rgb[40:140, 60:260].reshape(-1, 3), axis=0) - colours[index // 12]).max()))
+    return Row("flat colours through export and back, off at most", worst, "levels", 3, 2, "less")
+
+
+def big_photos(folder: Path, count: int) -> list[Path]:
+    """24-megapixel JPEGs with different content behind different names."""
+    folder.mkdir(exist_ok=True)
+    base = Image.open(PHOTOS / "04-observatory-late-afternoon.jpg").resize((6000, 4000), Image.Resampling.BICUBIC)
+    made = []
+    for i in range(count):
+        path = folder / f"big{i:03}.jpg"
+        if not path.exists():
+            picture = base.copy()
+            picture.paste((i, 255 - i, i * 2 % 256), (0, 0, 8, 8))
+            picture.save(path, "JPEG", quality=88)
+        made.append(path)
+    return made
+
+
+def worker_memory(scratch: Path) -> Row:
+    folder = scratch / "big"
+    big_photos(folder, 6)
+    for i in range(6, 60):
+        # A picture is its own by its content's hash; the file may be the same.
+        (folder / f"big{i:03}.jpg").hardlink_to(folder / f"big{i % 6:03}.jpg")
+    document = document_of(folder, tuple(f"big{i:03}" for i in range(60)), 60, 0.1, 0.1)
+    data = dump_document(document)
+    for i, media in enumerate(data["media"].values()):
+        media["sha256"] = f"{i:064x}"
+    (scratch / "big.json").write_text(json.dumps(data))
+    write(parse_json((scratch / "big.json").read_text()), folder, scratch / "big.json")
+    script = (
+        "import resource, sys; from oak_lens.cli.__main__ import main; code = main(sys.argv[1:]); "
+        "print(max(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss, 0)); sys.exit(code)"
+    )
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    result = subprocess.run([sys.executable, "-c", script, "render", str(scratch / "big.json"), "--out", str(scratch / "big.mp4"), "--processes", "1"],
+                            env=environment, check=True, capture_output=True, text=True)  # fmt: skip
+    peak = int(result.stdout.strip().split("\n")[-1]) / 1024
+    return Row("worker memory, 60 photos of 24 megapixels, peak", peak, "MB", 600, 350, "less", "resident, with mapped files")
