@@ -111,7 +111,7 @@ def export_share(scratch: Path) -> Row:
 
 
 def second_export(scratch: Path) -> Row:
-    document = document_of(PHOTOS, REFERENCE, 20, 1.6, 0.6)
+    document = document_of(PHOTOS, REFERENCE, 20, 3.0, 1.0)
     path = write(document, PHOTOS, scratch / "twenty.json")
     options = ("--size", "1280x720", "--keep", scratch / "kept", "--processes", PROCESSES)
     full = oak("render", path, "--out", scratch / "twenty.mp4", *options)
@@ -174,13 +174,13 @@ def big_photos(folder: Path, count: int) -> list[Path]:
     return made
 
 
-def worker_memory(scratch: Path) -> Row:
+def worker_memory(scratch: Path, count: int = 60) -> Row:
     folder = scratch / "big"
     big_photos(folder, 6)
-    for i in range(6, 60):
+    for i in range(6, count):
         # A picture is its own by its content's hash; the file may be the same.
         (folder / f"big{i:03}.jpg").hardlink_to(folder / f"big{i % 6:03}.jpg")
-    document = document_of(folder, tuple(f"big{i:03}" for i in range(60)), 60, 0.1, 0.1)
+    document = document_of(folder, tuple(f"big{i:03}" for i in range(count)), count, 0.1, 0.1)
     data = dump_document(document)
     for i, media in enumerate(data["media"].values()):
         media["sha256"] = f"{i:064x}"

@@ -3,6 +3,8 @@
 import threading
 import time
 from collections.abc import Sequence
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from pathlib import Path
 from typing import IO
 
@@ -15,7 +17,8 @@ from oak_lens.services.ports import MediaState
 from .films import big_photos
 from .rows import Row, median
 
-COUNT = 12
+COUNT = 18
+WORKERS = 2
 
 
 class FolderStore:
@@ -53,24 +56,32 @@ class FolderStore:
         assert state == "ready", message
 
 
+def take_in(scratch: Path, path: Path) -> float:
+    """One photo taken in and prepared, as the server and a worker do; seconds until its thumbnail stands."""
+    pictures = Pictures(FolderStore(scratch))
+    started = time.perf_counter()
+    with path.open("rb") as stream:
+        record = pictures.take_in(Document(), path.name, stream)
+    seen = time.perf_counter() - started
+    pictures.prepare(str(record["sha256"]))
+    return seen
+
+
 def import_photos(scratch: Path) -> list[Row]:
     paths = big_photos(scratch / "big", COUNT)
-    store = FolderStore(scratch)
-    pictures = Pictures(store)
-    decode, seen, done = [], [], []
+    decode = []
     for path in paths:
         started = time.perf_counter()
         with Image.open(path) as image:
             image.load()
         decode.append(time.perf_counter() - started)
+    with ProcessPoolExecutor(WORKERS, get_context("spawn")) as pool:
+        list(pool.map(take_in, [scratch] * WORKERS, paths[:WORKERS]))
         started = time.perf_counter()
-        with path.open("rb") as stream:
-            record = pictures.take_in(Document(), path.name, stream)
-        seen.append(time.perf_counter() - started)
-        pictures.prepare(str(record["sha256"]))
-        done.append(time.perf_counter() - started)
-    note = f"bare decode {1000 * median(decode):.0f} ms, one process"
+        seen = list(pool.map(take_in, [scratch] * COUNT, paths[WORKERS:]))
+        each = (time.perf_counter() - started) / (COUNT - WORKERS)
+    note = f"bare decode {1000 * median(decode):.0f} ms, {WORKERS} workers"
     return [
-        Row("24-megapixel photo, taken in with its thumbnail", median(seen), "s", 1.0, 1.0, "less", note),
-        Row("24-megapixel photo, all done, times a bare decode", median(done) / median(decode), "x", 3.0, 1.5, "less", note),
+        Row("24-megapixel photos, thumbnail of one seen after", median(seen), "s", 1.0, 1.0, "less", note),
+        Row("24-megapixel photos, all done, each in bare decodes", each / median(decode), "x", 3.0, 1.5, "less", note),
     ]

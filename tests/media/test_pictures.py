@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PIL import ExifTags, Image, ImageCms
+from PIL import ExifTags, Image, ImageCms, ImageOps
 
 from oak_lens.core.errors import InvalidPicture, MissingPicture
 from oak_lens.core.paint import ByteCache, level_size
@@ -73,6 +73,17 @@ def test_cmyk_reads_as_its_colours(tmp_path: Path) -> None:
     flat = Image.new("RGB", (40, 40), (200, 60, 30)).convert("CMYK")
     pixels = read_picture(saved(tmp_path / "a.tif", flat))
     assert np.abs(pixels[20, 20, :3].astype(int) - (200, 60, 30)).max() <= 4
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+@pytest.mark.parametrize("subsampling", [0, 2])
+def test_the_short_way_of_reading_a_jpeg_gives_what_the_long_one_gives(tmp_path: Path, orientation: int, subsampling: int) -> None:
+    exif = Image.Exif()
+    exif[ExifTags.Base.Orientation] = orientation
+    path = saved(tmp_path / "a.jpg", Image.fromarray(picture(203, 131)[..., :3]), exif=exif, quality=88, subsampling=subsampling)
+    with Image.open(path) as image:
+        upright = np.asarray(ImageOps.exif_transpose(image))
+    assert (read_picture(path)[..., :3] == upright).all()
 
 
 @pytest.mark.parametrize("orientation", range(1, 9))

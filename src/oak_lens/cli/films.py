@@ -85,7 +85,7 @@ def run_render(arguments: argparse.Namespace) -> int:
         jobs = sorted(waiting, key=lambda s: -s.frames)
         with ProcessPoolExecutor(
             max(1, arguments.processes),
-            get_context("spawn"),
+            get_context("fork"),
             _prepare,
             (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures"),
         ) as pool:

@@ -19,7 +19,7 @@ LARGEST_KEPT_PIXELS = 9_000_000
 LARGEST_PREPARED_PIXELS = 2_200_000
 """Levels up to this size are made beforehand: enough for watching. The finer ones are made when first needed."""
 
-KEPT_IN_MEMORY_BYTES = 128 << 20
+KEPT_IN_MEMORY_BYTES = 40 << 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,11 +46,8 @@ class Pyramids:
 
     def level(self, media: str, level: int) -> NDArray[np.uint8]:
         file = self._file(media)
-        return self._memory.get(
-            (file.key, level),
-            lambda: self._load(media, file, level),
-            lambda pixels: 4096 if isinstance(pixels, np.memmap) else pixels.nbytes,
-        )
+        # A mapped level counts in full, too: its pages stay with the process for as long as it is mapped.
+        return self._memory.get((file.key, level), lambda: self._load(media, file, level), lambda pixels: pixels.nbytes)
 
     def prepare(self, media: str) -> None:
         """Make and keep every level for watching. Raises InvalidPicture, MissingPicture."""

@@ -105,3 +105,46 @@ def rgba_to_yuv420(rgba: Any, luma: Any, blue: Any, red: Any) -> None:
             # Sums are of weight 8, so 16 + 3 bits of fraction; 128.5 rounds.
             blue[y // 2, i] = np.uint8((np.int32(-6596) * r + np.int32(-22189) * g + np.int32(28785) * b + np.int32(67371008)) >> 19)
             red[y // 2, i] = np.uint8((np.int32(28785) * r + np.int32(-26145) * g + np.int32(-2640) * b + np.int32(67371008)) >> 19)
+
+
+@compiled
+def resample(source: Any, target: Any, row_starts: Any, row_weights: Any, column_starts: Any, column_weights: Any) -> None:
+    """`source` (h, w, 4) reduced into `target`: each target row and column is a weighted sum of some of the source's.
+
+    starts (n,) int64: the first source line of each; weights (n, taps) float32, zero where not needed. Rows are summed first, in
+    order through memory; the sums stay in one row's buffer.
+    """
+    width = source.shape[1]
+    row = np.empty(width * 4, np.float32)
+    for y in range(target.shape[0]):
+        row[:] = np.float32(0.0)
+        first_line = row_starts[y]
+        # Four lines in one pass: the buffer is read and written a quarter as often.
+        for tap in range(0, row_weights.shape[1] - 3, 4):
+            w0, w1, w2, w3 = row_weights[y, tap], row_weights[y, tap + 1], row_weights[y, tap + 2], row_weights[y, tap + 3]
+            l0, l1 = source[first_line + tap].reshape(-1), source[first_line + tap + 1].reshape(-1)
+            l2, l3 = source[first_line + tap + 2].reshape(-1), source[first_line + tap + 3].reshape(-1)
+            for i in range(row.shape[0]):
+                row[i] += (w0 * np.float32(l0[i]) + w1 * np.float32(l1[i])) + (w2 * np.float32(l2[i]) + w3 * np.float32(l3[i]))
+        for tap in range(row_weights.shape[1] // 4 * 4, row_weights.shape[1]):
+            weight = row_weights[y, tap]
+            line = source[first_line + tap].reshape(-1)
+            for i in range(row.shape[0]):
+                row[i] += weight * np.float32(line[i])
+        for x in range(target.shape[1]):
+            first = column_starts[x] * 4
+            a = b = c = d = np.float32(0.5)
+            for tap in range(column_weights.shape[1]):
+                weight = column_weights[x, tap]
+                at = first + (tap << 2)
+                a += weight * row[at]
+                b += weight * row[at + 1]
+                c += weight * row[at + 2]
+                d += weight * row[at + 3]
+            low, high = np.float32(0.0), np.float32(255.0)
+            d = min(max(d, low), high)
+            # The filter's overshoot must not lift a colour above its alpha.
+            target[y, x, 0] = np.uint8(min(max(a, low), d))
+            target[y, x, 1] = np.uint8(min(max(b, low), d))
+            target[y, x, 2] = np.uint8(min(max(c, low), d))
+            target[y, x, 3] = np.uint8(d)

@@ -9,9 +9,11 @@ from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
+
+from .kernels import resample
 
 SMALLEST_SIDE_PX = 8
+LOBES = 3
 
 
 def level_size(width: int, height: int, level: int) -> tuple[int, int]:
@@ -36,10 +38,22 @@ def parent_level(level: int) -> int:
 def reduced_level(size: tuple[int, int], level: int, parent: Callable[[int], NDArray[np.uint8]]) -> NDArray[np.uint8]:
     """Level `level` >= 1 of a picture of `size`, from its parent level (h, w, 4) uint8 premultiplied."""
     pixels = np.ascontiguousarray(parent(parent_level(level)))
-    # "RGBX" has Pillow filter four channels alike; under "RGBA" it would multiply by alpha a second time.
-    source = Image.frombuffer("RGBX", pixels.shape[1::-1], pixels, "raw", "RGBX", 0, 1)
-    reduced = np.array(source.resize(level_size(*size, level), Image.Resampling.LANCZOS))
-    if reduced[..., 3].min() < 255:
-        # The filter's overshoot must not lift a colour above its alpha.
-        reduced[..., :3] = np.minimum(reduced[..., :3], reduced[..., 3:])
+    width, height = level_size(*size, level)
+    reduced = np.empty((height, width, 4), np.uint8)
+    resample(pixels, reduced, *lanczos_weights(pixels.shape[0], height), *lanczos_weights(pixels.shape[1], width))
     return reduced
+
+
+def lanczos_weights(length: int, target: int) -> tuple[NDArray[np.int64], NDArray[np.float32]]:
+    """(starts, weights) that reduce `length` samples to `target` by a Lanczos filter of three lobes.
+
+    starts (target,), weights (target, taps), each row summing to 1; at the ends the filter is cut off and weighed anew.
+    """
+    scale = max(length / target, 1.0)
+    centres = (np.arange(target) + 0.5) * length / target
+    taps = min(int(np.ceil(2 * LOBES * scale)) + 1, length)
+    starts = np.clip(np.floor(centres - LOBES * scale + 0.5).astype(np.int64), 0, length - taps)
+    distance = (starts[:, None] + np.arange(taps) + 0.5 - centres[:, None]) / scale
+    weights = np.where(np.abs(distance) < LOBES, np.sinc(distance) * np.sinc(distance / LOBES), 0.0)
+    weights /= weights.sum(axis=1, keepdims=True)
+    return starts, weights.astype(np.float32)

@@ -18,7 +18,7 @@ from .sources import PictureSource
 from .sprites import Sprite, photo_sprite, sprite_key
 from .warps import covered_box, covered_spans, covers_frame, density, levels_for, pixel_from_frame, warped
 
-DEFAULT_CACHE_BYTES = 192 << 20
+DEFAULT_CACHE_BYTES = 72 << 20
 
 Canvas = NDArray[np.uint8]
 Spans = NDArray[np.int64]
