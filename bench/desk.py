@@ -7,19 +7,11 @@ from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
 
+from conftest import CHROMIUM, CHROMIUM_FLAGS
 from oak_lens.stack.start import ROOT, Stack
 
 from .rows import Row, percentile
 
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-]
 SCRUBS = 60
 
 SCRUB = """async ([moves, rest]) => {
@@ -74,7 +66,7 @@ def desk(scratch: Path) -> list[Row]:
     rows = [Row("./oak start, everything installed, to a page that answers", seconds, "s", 10, 5, "less")]
     try:
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             rows += in_browser(page, stack.address)
             browser.close()

@@ -10,7 +10,6 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page
-from tests.conftest import browser  # noqa: F401  (a fixture)
 
 from oak_lens.stack.start import ROOT, Stack
 
@@ -47,7 +46,7 @@ def running() -> Iterator[Running]:
 
 
 @pytest.fixture
-def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:  # noqa: F811
+def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
     made = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, bypass_csp=False)
     yield made
     made.close()

@@ -10,37 +10,16 @@ import numpy as np
 import pytest
 from hypothesis import settings
 from PIL import Image
-from playwright.sync_api import Browser, sync_playwright
 from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 
 ROOT = Path(__file__).resolve().parents[1]
-CHROMIUM = "/usr/bin/chromium"
-CHROMIUM_FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--autoplay-policy=no-user-gesture-required",
-]
-
 cv2.setNumThreads(1)
 # The machine may be busy: how long an example takes says nothing here.
 settings.register_profile("oak", deadline=None)
 settings.load_profile("oak")
-
-
-@pytest.fixture(scope="session")
-def browser() -> Iterator[Browser]:
-    with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
-        yield chromium
-        chromium.close()
 
 
 @pytest.fixture(scope="session")

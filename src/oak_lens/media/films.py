@@ -1,7 +1,8 @@
 """Writing films: segments coded on their own, then joined without coding again."""
 
 import os
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from fractions import Fraction
 from pathlib import Path
 
@@ -18,36 +19,35 @@ LIMITED = 1
 KEYFRAME_SECONDS = 4
 
 
-def write_segment(
-    path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings, threads: int = 1, preset: str = "veryfast"
-) -> None:
-    """H.264 of frames (h, w, 4) uint8 in an MP4 of their own, beginning with a key frame; published whole.
+@contextmanager
+def published(path: Path) -> Iterator[Path]:
+    """A file beside `path` to write into, which takes its place when all went well; else nothing is left.
 
     Raises ExportFailed if the disk is full or the coder fails.
     """
     part = path.with_name(f".{path.name}.{os.getpid()}")
     path.parent.mkdir(parents=True, exist_ok=True)
     try:
-        with av.open(str(part), "w", format="mp4") as container:
-            coder = VideoCoder(container, settings, threads, preset)
-            planes: Yuv420 | None = None
-            for pixels in frames:
-                planes = yuv420(pixels, planes)
-                coder.write(planes)
-            coder.finish()
+        yield part
         part.replace(path)
     except (OSError, av.FFmpegError) as error:
-        raise ExportFailed(
-            [
-                Fault(
-                    "export.write",
-                    "",
-                    f"The film could not be written: {error}. What is done is kept; free some space and start the export again.",
-                )
-            ]
-        ) from error
+        message = f"The film could not be written: {error}. What is done is kept; free some space and start the export again."
+        raise ExportFailed([Fault("export.write", "", message)]) from error
     finally:
         part.unlink(missing_ok=True)
+
+
+def write_segment(
+    path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings, threads: int = 1, preset: str = "veryfast"
+) -> None:
+    """H.264 of frames (h, w, 4) uint8 in an MP4 of their own, beginning with a key frame; published whole. Raises ExportFailed."""
+    with published(path) as part, av.open(str(part), "w", format="mp4") as container:
+        coder = VideoCoder(container, settings, threads, preset)
+        planes: Yuv420 | None = None
+        for pixels in frames:
+            planes = yuv420(pixels, planes)
+            coder.write(planes)
+        coder.finish()
 
 
 class VideoCoder:
@@ -95,42 +95,26 @@ def join_segments(
     """
     if not parts:
         raise ExportFailed([Fault("export.empty", "", "There is nothing to export: the range holds no frame.")])
-    part = target.with_name(f".{target.name}.{os.getpid()}")
-    target.parent.mkdir(parents=True, exist_ok=True)
     frame_time = 1 / settings.frame_rate.fraction
-    try:
-        with av.open(str(part), "w", format="mp4", options={"movflags": "+faststart"}) as container:
-            container.metadata["title"] = title
-            stream = None
-            start = 0
-            for number, (path, frames) in enumerate(parts):
-                with av.open(str(path)) as source:
-                    incoming = source.streams.video[0]
-                    if stream is None:
-                        stream = container.add_stream_from_template(incoming)
-                        stream.time_base = frame_time
-                    base = incoming.time_base or frame_time
-                    for packet in source.demux(incoming):
-                        if packet.dts is None or packet.pts is None:
-                            continue
-                        packet.pts = start + round(packet.pts * base / frame_time)
-                        packet.dts = start + round(packet.dts * base / frame_time)
-                        packet.duration = 1
-                        packet.time_base = frame_time
-                        packet.stream = stream
-                        container.mux(packet)
-                start += frames
-                on_part(number + 1)
-        part.replace(target)
-    except (OSError, av.FFmpegError) as error:
-        raise ExportFailed(
-            [
-                Fault(
-                    "export.write",
-                    "",
-                    f"The film could not be written: {error}. What is done is kept; free some space and start the export again.",
-                )
-            ]
-        ) from error
-    finally:
-        part.unlink(missing_ok=True)
+    with published(target) as part, av.open(str(part), "w", format="mp4", options={"movflags": "+faststart"}) as container:
+        container.metadata["title"] = title
+        stream = None
+        start = 0
+        for number, (path, frames) in enumerate(parts):
+            with av.open(str(path)) as source:
+                incoming = source.streams.video[0]
+                if stream is None:
+                    stream = container.add_stream_from_template(incoming)
+                    stream.time_base = frame_time
+                base = incoming.time_base or frame_time
+                for packet in source.demux(incoming):
+                    if packet.dts is None or packet.pts is None:
+                        continue
+                    packet.pts = start + round(packet.pts * base / frame_time)
+                    packet.dts = start + round(packet.dts * base / frame_time)
+                    packet.duration = 1
+                    packet.time_base = frame_time
+                    packet.stream = stream
+                    container.mux(packet)
+            start += frames
+            on_part(number + 1)

@@ -15,7 +15,7 @@ def main() -> int:
     if not arguments:
         web = ROOT / "web"
         steps += [
-            ("ruff", [sys.executable, "-m", "ruff", "check", "src", "tests", "e2e", "bench"], ROOT),
+            ("ruff", [sys.executable, "-m", "ruff", "check", "."], ROOT),
             ("mypy", [sys.executable, "-m", "mypy"], ROOT),
             ("biome", ["npx", "--no-install", "biome", "check", "--error-on-warnings", "src"], web),
             ("typescript", ["npx", "--no-install", "tsc", "--noEmit"], web),

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, ConfigDict, field_validator
 
 from ..document import Document
-from ..document.models import Ticks
-from ..time import RATES, FrameRate, frame_count, rate_named, seconds
+from ..document.models import EvenPixels, RateLabel, Ticks
+from ..time import FrameRate, frame_count, rate_named, seconds
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,9 +21,9 @@ class Quality:
 
 
 QUALITIES = (
-    Quality("draft", "Draft", "Small, for a first look", 27, 0.010),
-    Quality("good", "Good", "For screens and sharing", 20, 0.030),
-    Quality("best", "Best", "For projection and further work", 15, 0.075),
+    Quality("draft", "Draft", "Small, for a first look", 27, 0.020),
+    Quality("good", "Good", "For screens and sharing", 20, 0.055),
+    Quality("best", "Best", "For projection and further work", 15, 0.130),
 )
 
 SIZES = (("480", 480), ("720", 720), ("1080", 1080), ("1440", 1440), ("2160", 2160))
@@ -35,26 +35,12 @@ class ExportSettings(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    width: int = Field(ge=64, le=4096)
-    height: int = Field(ge=64, le=4096)
-    rate: str = "30"
+    width: EvenPixels
+    height: EvenPixels
+    rate: RateLabel = "30"
     quality: str = "good"
     start: Ticks = 0
     end: Ticks | None = None
-
-    @field_validator("width", "height")
-    @classmethod
-    def _even(cls, value: int) -> int:
-        if value % 2:
-            raise ValueError("must be an even number of pixels")
-        return value
-
-    @field_validator("rate")
-    @classmethod
-    def _known_rate(cls, value: str) -> str:
-        if value not in {r.label for r in RATES}:
-            raise ValueError("must be one of " + ", ".join(r.label for r in RATES))
-        return value
 
     @field_validator("quality")
     @classmethod

@@ -30,6 +30,21 @@ def _checked_id(value: str) -> str:
 IdKey = Annotated[str, AfterValidator(_checked_id)]
 """An id as the key of a map; JSON Schema has no simple way to say so."""
 
+
+def _even(value: int) -> int:
+    if value % 2:
+        raise ValueError("must be an even number of pixels")
+    return value
+
+
+def _known_rate(value: str) -> str:
+    if value not in {r.label for r in RATES}:
+        raise ValueError("must be one of " + ", ".join(r.label for r in RATES))
+    return value
+
+
+EvenPixels = Annotated[int, Field(ge=64, le=4096), AfterValidator(_even)]
+RateLabel = Annotated[str, AfterValidator(_known_rate)]
 Ticks = Annotated[int, Field(ge=0, le=LONGEST_TICKS)]
 HoldTicks = Annotated[int, Field(ge=TICKS_PER_SECOND // 20, le=LONGEST_TICKS)]
 Name = Annotated[str, Field(max_length=300)]
@@ -47,23 +62,9 @@ class Record(BaseModel):
 class Frame(Record):
     """Shape, size in pixels (even numbers) and rate of the film."""
 
-    width: int = Field(1920, ge=64, le=4096)
-    height: int = Field(1080, ge=64, le=4096)
-    rate: str = "30"
-
-    @field_validator("width", "height")
-    @classmethod
-    def _even(cls, value: int) -> int:
-        if value % 2:
-            raise ValueError("must be an even number of pixels")
-        return value
-
-    @field_validator("rate")
-    @classmethod
-    def _known_rate(cls, value: str) -> str:
-        if value not in {r.label for r in RATES}:
-            raise ValueError("must be one of " + ", ".join(r.label for r in RATES))
-        return value
+    width: EvenPixels = 1920
+    height: EvenPixels = 1080
+    rate: RateLabel = "30"
 
     @property
     def aspect(self) -> float:

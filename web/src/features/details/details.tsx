@@ -141,7 +141,8 @@ function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
                 <span className={finding.soft ? 'font-semibold text-rowan' : ''} title="Film pixels one picture pixel is spread over at the closest moment of the move; above 1 it begins to look soft">
                   largest use {finding.largest_use.toFixed(2)}×
                 </span>
-                {finding.soft ? <> — sharp up to {Math.round(finding.sharp_zoom * 100)} % of this zoom</> : <> — may come {finding.sharp_zoom.toFixed(1)}× closer</>}
+                {finding.soft && <> — sharp up to {Math.round(finding.sharp_zoom * 100)} % of this zoom</>}
+                {finding.sharp_zoom >= 1.1 && <> — may come {finding.sharp_zoom.toFixed(1)}× closer</>}
               </>
             )}
           </p>

@@ -129,7 +129,7 @@ const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbab
             tabIndex={tabbable ? 0 : -1}
             aria-pressed={chosen}
             onClick={(e) => click(id, e)}
-            className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left"
+            className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left focus-visible:-outline-offset-2"
           >
             <span className="pt-0.5 font-mono text-[11px] text-soft">
               <span className="sr-only">Scene </span>

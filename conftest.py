@@ -1,0 +1,26 @@
+"""The browser that tests of the core and of the whole application share."""
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+CHROMIUM_FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--autoplay-policy=no-user-gesture-required",
+]
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path=CHROMIUM, args=CHROMIUM_FLAGS)
+        yield chromium
+        chromium.close()
