@@ -35,7 +35,7 @@ def kept(page: Page) -> None:
 def test_photos_in_film_out(page: Page, tmp_path: Path) -> None:
     # A new project with three photographs and one file that is no picture.
     page.get_by_role("button", name="New project").first.click()
-    page.get_by_label("Title").fill("Three evenings")
+    page.get_by_role("dialog").get_by_label("Title", exact=True).fill("Three evenings")
     page.get_by_label("Size", exact=True).select_option("720")
     page.get_by_label("Frames a second").select_option("25")
     page.get_by_label("Hold of a scene, s").fill("1.2")

@@ -1,0 +1,182 @@
+"""Exports: rendered segment by segment, once whatever happens; cancelled, failed, and done again after a change."""
+
+from pathlib import Path
+from typing import Any
+
+import av
+import pytest
+from PIL import Image
+from sqlalchemy import Engine, text
+
+from oak_lens.core.document import Document
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.errors import ExportFailed, NotFound
+from oak_lens.core.paint import Painter
+from oak_lens.services.exports import Exports
+from oak_lens.services.pictures import Pictures
+from oak_lens.services.ports import ExportRecord
+from oak_lens.storage.exports import PostgresExports
+from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.projects import PostgresProjects
+
+SETTINGS = {"width": 192, "height": 108, "rate": "25", "quality": "draft"}
+TICKS = 705_600_000
+
+
+class Shop:
+    """Everything a worker has, over one folder, with a film of three cards."""
+
+    def __init__(self, engine: Engine, home: Path):
+        self.engine, self.home = engine, home
+        self.media = FolderMedia(engine, home / "media")
+        self.pictures = Pictures(self.media)
+        self.store = PostgresExports(engine, home / "exports")
+        self.exports = Exports(self.store, self.pictures)
+        records = []
+        for i, colour in enumerate(("#b03020", "#2080a0", "#c0a030")):
+            card = home / f"card{i}.png"
+            Image.new("RGB", (320, 180), colour).save(card)
+            with card.open("rb") as stream:
+                records.append({"id": f"p{i}", **self.pictures.take_in(Document(), card.name, stream)})
+        self.document = apply_edits(
+            Document(),
+            parse_edits(
+                [
+                    {"edit": "set_title", "title": "Cards: three"},
+                    {"edit": "set_defaults", "hold": TICKS, "join": {"kind": "dissolve", "length": TICKS // 5}},
+                    {"edit": "add_pictures", "pictures": records},
+                    {"edit": "add_scenes", "scenes": [{"id": f"s{i}", "media": f"p{i}"} for i in range(3)]},
+                ]
+            ),
+        )
+        self.project = PostgresProjects(engine).create("local", self.document).id
+
+    def start(self, document: Document | None = None) -> ExportRecord:
+        return self.exports.start("local", self.project, document or self.document, SETTINGS)
+
+    def render(self, export: str, *indexes: int) -> None:
+        painters: dict[str, Painter] = {}
+        for index in indexes or range(len(self.store.segments(export))):
+            self.exports.render(export, index, painters)
+
+    def queued(self, task: str, export: str) -> int:
+        with self.engine.connect() as connection:
+            query = "select count(*) from procrastinate_jobs where task_name = :t and args->>'export' = :e"
+            return int(connection.execute(text(query), {"t": task, "e": export}).scalar_one())
+
+    def files(self, folder: str) -> list[Path]:
+        return sorted(p for p in (self.home / "exports" / folder).rglob("*") if p.is_file())
+
+
+@pytest.fixture
+def shop(engine: Engine, tmp_path: Path) -> Shop:
+    return Shop(engine, tmp_path)
+
+
+def test_an_export_is_queued_rendered_joined_and_named(shop: Shop) -> None:
+    job = shop.start()
+    assert job.state == "waiting" and job.file_name == "Cards three.mp4" and job.frames == 3 * 25 + 2 * 5
+    assert shop.queued("segment", job.id) == len(shop.store.segments(job.id)) == 5
+    shop.render(job.id)
+    assert shop.exports.read("local", job.id).state == "joining" and shop.queued("join", job.id) == 1
+    shop.exports.join(job.id)
+    done = shop.exports.read("local", job.id)
+    path, name = shop.exports.film("local", job.id)
+    assert (done.state, done.done_frames, name) == ("done", done.frames, "Cards three.mp4") and done.bytes == path.stat().st_size
+    with av.open(str(path)) as film:
+        assert sum(1 for _ in film.decode(video=0)) == done.frames
+
+
+def test_segments_done_twice_count_once_and_join_once(shop: Shop) -> None:
+    job = shop.start()
+    shop.render(job.id, 0, 0, 1, 2, 1, 3, 4, 4, 0)
+    assert shop.queued("join", job.id) == 1
+    assert shop.exports.read("local", job.id).done_frames == job.frames
+    shop.exports.join(job.id)
+    first = shop.exports.film("local", job.id)[0].read_bytes()
+    shop.exports.join(job.id)
+    assert shop.exports.film("local", job.id)[0].read_bytes() == first
+
+
+def test_a_second_export_renders_only_what_changed(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    shop.render(shop.start().id)
+    rendered: list[tuple[int, int]] = []
+    from oak_lens.services import exports as module
+
+    real = module.render_segment
+
+    def counted(document: Any, timeline: Any, segment: Any, *rest: Any) -> None:
+        rendered.append((segment.first, segment.last))
+        real(document, timeline, segment, *rest)
+
+    monkeypatch.setattr(module, "render_segment", counted)
+    changed = apply_edits(
+        shop.document, parse_edits([{"edit": "set_views", "photos": [{"scene": "s2", "layer": "photo"}], "closing": {"zoom": 1.4}}])
+    )
+    job = shop.start(changed)
+    shop.render(job.id)
+    # The last scene's hold and the join into it.
+    assert rendered == [(55, 60), (60, 85)]
+
+
+def test_a_cancelled_export_stops_within_a_few_frames_and_leaves_no_half_file(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    job = shop.start()
+    shop.render(job.id, 0)
+    done = shop.files("segments")
+    painted = []
+    real = Painter.paint
+
+    def cancelling(self: Painter, *arguments: Any) -> Any:
+        painted.append(1)
+        if len(painted) == 7:
+            shop.exports.cancel("local", job.id)
+        return real(self, *arguments)
+
+    monkeypatch.setattr(Painter, "paint", cancelling)
+    shop.render(job.id, 2, 4)
+    assert len(painted) <= 12 and shop.files("segments") == done
+    assert shop.exports.read("local", job.id).state == "cancelled"
+    with pytest.raises(NotFound):
+        shop.exports.film("local", job.id)
+
+
+def test_a_missing_picture_fails_the_export_with_its_name(shop: Shop) -> None:
+    shop.media.original(shop.document.media["p1"].sha256).unlink()
+    job = shop.start()
+    shop.render(job.id)
+    failed = shop.exports.read("local", job.id)
+    assert failed.state == "failed" and "missing" in failed.message and failed.message.endswith(".")
+    assert shop.queued("join", job.id) == 0
+
+
+def test_an_export_keeps_the_document_it_was_asked_for(shop: Shop) -> None:
+    job = shop.start()
+    projects = PostgresProjects(shop.engine)
+    with projects.hold(shop.project) as held:
+        held.set_deleted(True)
+    shop.render(job.id)
+    shop.exports.join(job.id)
+    assert shop.exports.read("local", job.id).state == "done"
+
+
+def test_nothing_to_export_and_other_peoples_exports(shop: Shop) -> None:
+    with pytest.raises(ExportFailed, match="nothing to export"):
+        shop.start(Document())
+    with pytest.raises(ExportFailed, match="even number"):
+        shop.exports.start("local", shop.project, shop.document, {**SETTINGS, "width": 193})
+    job = shop.start()
+    for call in (shop.exports.read, shop.exports.cancel, shop.exports.film, shop.exports.forget):
+        with pytest.raises(NotFound):
+            call("somebody", job.id)
+    assert shop.exports.read("local", job.id).state == "waiting"
+
+
+def test_forgetting_takes_the_film_away(shop: Shop) -> None:
+    job = shop.start()
+    shop.render(job.id)
+    shop.exports.join(job.id)
+    assert shop.files("films")
+    shop.exports.forget("local", job.id)
+    assert not shop.files("films")
+    with pytest.raises(NotFound):
+        shop.exports.read("local", job.id)
