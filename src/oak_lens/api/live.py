@@ -25,6 +25,7 @@ from ..services.watching import geometry_of, scene_ends
 from .state import Services, services, who
 
 AHEAD = 10
+POLICY_VIOLATION = 1008
 PAINT_THREADS = 3
 NARROWEST_PX, WIDEST_PX = 64, 1920
 
@@ -37,9 +38,15 @@ def add_live_socket(app: Flask) -> None:
 
     @sock.route("/api/projects/<project>/live")
     def live(socket: Server, project: str) -> None:
-        account = who()
-        services().projects.read(account, project)
+        try:
+            account = who()
+            services().projects.read(account, project)
+        except OakError:
+            # The handshake is over: an error page would be sent into an open socket.
+            socket.close(POLICY_VIOLATION)
+            return
         if request.headers.get("Origin", "").partition("://")[2] != request.host:
+            socket.close(POLICY_VIOLATION)
             return
         Live(socket, services(), pool, account, project).run()
 

@@ -89,10 +89,11 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
     event.preventDefault()
     attempt(clamp(state.from + Math.round(way / 2) * step * scale * (event.shiftKey ? 10 : 1)))
   }
-  const onPointerUp = () => {
+  const onPointerUp = (event: PointerEvent<HTMLInputElement>) => {
     const state = drag.current
     drag.current = null
     if (state?.moved && dragged !== null) settle(dragged)
+    else if (state) event.currentTarget.focus()
   }
 
   return (
@@ -133,6 +134,9 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
           else accept()
         }}
         onKeyDown={onKeyDown}
+        // A press begins a drag; only a press that did not move puts the cursor into the field.
+        onMouseDown={(e) => document.activeElement !== e.currentTarget && e.preventDefault()}
+        onDragStart={(e) => e.preventDefault()}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}

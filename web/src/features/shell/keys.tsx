@@ -71,7 +71,13 @@ export const openKeys = () => useKeys.setState({ open: 'keys' })
 export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
   const open = useKeys((s) => s.open)
   useEffect(() => {
+    // Whether the focus was last moved with the Tab key rather than by a click.
+    let byTab = false
+    const onPointer = () => {
+      byTab = false
+    }
     const onKey = (event: KeyboardEvent) => {
+      if (event.key === 'Tab') byTab = true
       if (event.defaultPrevented) return
       if (control(event, 'k')) {
         event.preventDefault()
@@ -84,8 +90,8 @@ export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
         useKeys.setState({ open: 'keys' })
         return
       }
-      // A focused button keeps its own space key.
-      if (event.key === ' ' && event.target instanceof HTMLElement && event.target.matches('button, a, [role=button]') && !event.target.closest('[data-scene]')) return
+      // A button reached by keyboard keeps its own space key; one just clicked does not.
+      if (event.key === ' ' && event.target instanceof HTMLElement && byTab && event.target.matches('button, a, [role=button]') && !event.target.closest('[data-scene]')) return
       const command = COMMANDS.find((c) => (place === 'desk' || !c.desk) && c.match(event))
       if (command) {
         event.preventDefault()
@@ -93,7 +99,11 @@ export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
       }
     }
     window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
+    window.addEventListener('pointerdown', onPointer, true)
+    return () => {
+      window.removeEventListener('keydown', onKey)
+      window.removeEventListener('pointerdown', onPointer, true)
+    }
   }, [place])
   const close = () => useKeys.setState({ open: false })
   if (open === 'keys')
