@@ -146,3 +146,41 @@ def test_what_is_not_there_is_said_to_be_not_there(signed: Signed) -> None:
     for path in ("/api/projects/none", "/api/nothing", "/api/exports/none/film"):
         answer = signed.client.get(path)
         assert answer.status_code == 404 and answer.json["faults"][0]["message"].endswith(".")
+
+
+def test_undo_redo_versions_and_bringing_back_by_the_api(signed: Signed) -> None:
+    project = signed.project("First")
+    at = f"/api/projects/{project}"
+    assert signed.send("POST", f"{at}/undo").json["faults"][0]["code"] == "edit.nothing"
+    version = signed.send("POST", f"{at}/versions", {"name": "The beginning"}).json
+    renamed = signed.edit(project, {"edit": "set_title", "title": "Second"}).json
+    assert (renamed["title"], renamed["undo"], renamed["redo"]) == ("Second", "Rename the project", None)
+    undone = signed.send("POST", f"{at}/undo").json
+    assert (undone["title"], undone["undo"], undone["redo"]) == ("First", None, "Rename the project")
+    assert signed.send("POST", f"{at}/redo").json["title"] == "Second"
+    assert [v["name"] for v in signed.client.get(f"{at}/versions").json["versions"]] == ["The beginning"]
+    assert signed.send("POST", f"{at}/versions/{version['id']}/return").json["title"] == "First"
+    assert signed.send("POST", f"{at}/versions/none/return").status_code == 404
+    assert signed.send("DELETE", at).status_code == 204 and signed.client.get(at).status_code == 404
+    assert signed.send("POST", f"{at}/bring-back").status_code == 204 and signed.client.get(at).json["document"]["title"] == "First"
+
+
+def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_folder: Path) -> None:
+    project = signed.project()
+    record = signed.picture(project, picture_folder / "small.png").json["record"]
+    pictures = {"edit": "add_pictures", "pictures": [{"id": f"p{i}", **record} for i in range(6)]}
+    scenes = {"edit": "add_scenes", "scenes": [{"id": f"s{i}", "media": f"p{i}"} for i in range(6)]}
+    assert signed.edit(project, pictures, scenes).status_code == 200
+    answer = signed.edit(project, {"edit": "set_scenes", "ids": ["s3"], "name": "Fourth"}).json
+    assert set(answer["scenes"]) == {"s3"} and not answer["media"] and answer["frame"] is None
+    # Findings of the changed scene, of the one whose time on screen it bounds, and of the film's ends.
+    assert {f["scene"] for f in answer["findings"]} == {"s0", "s2", "s3", "s5"}
+    everything = signed.edit(project, {"edit": "set_frame", "width": 1080, "height": 1080}).json
+    assert len(everything["findings"]) == 6 and everything["frame"]["width"] == 1080
+
+
+def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
+    found = signed.client.get("/api/catalogue").json
+    assert [j["id"] for j in found["joins"]] == ["cut", "dissolve"] and len(found["rates"]) == 7
+    assert [p["id"] for p in found["look_parts"]] == ["mount", "shadow", "backdrop"]
+    assert {e["edit"] for e in found["edits"]} >= {"add_pictures", "set_views", "drag_view", "move_scenes"}

@@ -17,6 +17,8 @@ from ..core.paint import Yuv420, yuv420
 BT709 = 1
 LIMITED = 1
 KEYFRAME_SECONDS = 4
+REORDERED_FRAMES = 2
+"""How far the coder's order runs ahead of what is shown: two frames, with its pyramid of bidirectional ones."""
 
 
 @contextmanager
@@ -107,11 +109,11 @@ def join_segments(
                     stream = container.add_stream_from_template(incoming)
                     stream.time_base = frame_time
                 base = incoming.time_base or frame_time
-                for packet in source.demux(incoming):
-                    if packet.dts is None or packet.pts is None:
-                        continue
+                packets = (p for p in source.demux(incoming) if p.pts is not None)
+                for place, packet in enumerate(packets):
                     packet.pts = start + round(packet.pts * base / frame_time)
-                    packet.dts = start + round(packet.dts * base / frame_time)
+                    # Decoding times of our own: a segment too short to hold reordered frames counts from elsewhere than the others.
+                    packet.dts = start + place - REORDERED_FRAMES
                     packet.duration = 1
                     packet.time_base = frame_time
                     packet.stream = stream
