@@ -1,0 +1,113 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+
+const answers: (() => Promise<unknown>)[] = []
+const asked: { path: string; body?: { base: number; edits: unknown[] } }[] = []
+
+vi.mock('@/api/client', () => {
+  class Refused extends Error {
+    constructor(
+      readonly code: string,
+      message: string,
+      readonly status: number,
+    ) {
+      super(message)
+    }
+  }
+  const call = (path: string, options?: { body?: { base: number; edits: unknown[] } }) => {
+    asked.push({ path, body: options?.body })
+    return (answers.shift() ?? (() => Promise.reject(new Error('no answer prepared'))))()
+  }
+  return { Refused, client: { GET: call, POST: call }, settled: (promise: Promise<unknown>) => promise }
+})
+vi.mock('@/ui/notices', () => ({ say: vi.fn() }))
+
+const { Refused } = await import('@/api/client')
+const { say } = await import('@/ui/notices')
+const { edit, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
+
+const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { media: 'p' } } })
+const span = (id: string, start: number) => ({ scene: id, join_kind: 'cut', join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
+const timeline = (...ids: string[]) => ({ spans: ids.map((id, i) => span(id, i * 10)), length: ids.length * 10, frames: ids.length, frame_ticks: 10 })
+const project = (revision = 3) => ({
+  id: 'one',
+  revision,
+  document: { title: 'A', media: { p: { order: 'V' } }, scenes: { a: scene('F'), b: scene('V'), c: scene('k') } },
+  timeline: timeline('a', 'b', 'c'),
+  findings: ['a', 'b', 'c'].map((s) => ({ scene: s, opening_key: '1', closing_key: '1', photos: [] })),
+  undo: null,
+  redo: null,
+})
+const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), findings: [], undo: 'Change', redo: null, ...more })
+const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
+
+describe('the open project', () => {
+  beforeEach(async () => {
+    answers.length = 0
+    asked.length = 0
+    vi.mocked(say).mockClear()
+    useProject.setState({ id: '', chosenScenes: [], tried: null, playhead: 0 })
+    answer(project())
+    await openProject('one')
+    asked.length = 0
+  })
+
+  it('opens with its first scene chosen', () => {
+    expect(useProject.getState()).toMatchObject({ revision: 3, chosenScenes: ['a'], kept: 'kept' })
+    expect(photosOf(['a', 'b'])).toEqual([
+      { scene: 'a', layer: 'photo' },
+      { scene: 'b', layer: 'photo' },
+    ])
+    expect([-5, 0, 12, 25, 99].map((at) => sceneAt(useProject.getState().timeline, at))).toEqual(['a', 'a', 'b', 'c', 'c'])
+  })
+
+  it('takes over what an edit changed, and leaves the rest as it was', async () => {
+    const untouched = useProject.getState().document.scenes?.c
+    answer(changed(4, { title: 'B', scenes: { a: null, b: scene('V', 'Renamed') }, timeline: timeline('b', 'c') }))
+    expect(await edit({ edit: 'anything' })).toBe(true)
+    const state = useProject.getState()
+    expect(state.document.title).toBe('B')
+    expect(Object.keys(state.document.scenes ?? {})).toEqual(['b', 'c'])
+    expect(state.document.scenes?.c).toBe(untouched)
+    expect(state.chosenScenes).toEqual(['b'])
+    expect(state).toMatchObject({ revision: 4, undo: 'Change', kept: 'kept', tried: null })
+  })
+
+  it('sends edits one after another, each on the revision the one before left', async () => {
+    answer(changed(4))
+    answer(changed(5))
+    answer(changed(6))
+    await Promise.all([edit({ edit: 'first' }), edit({ edit: 'second' }), edit({ edit: 'third' }, { edit: 'with it' })])
+    expect(asked.map((a) => [a.body?.base, a.body?.edits.length])).toEqual([
+      [3, 1],
+      [4, 1],
+      [5, 2],
+    ])
+  })
+
+  it('ends a trial when the edit is refused, says why, and goes on', async () => {
+    tryEdits([{ edit: 'tried' }])
+    answers.push(() => Promise.reject(new Refused('edit.value', 'Too wide.', 422)))
+    expect(await edit({ edit: 'bad' })).toBe(false)
+    expect(useProject.getState()).toMatchObject({ tried: null, kept: 'kept', revision: 3 })
+    expect(say).toHaveBeenCalledWith('Too wide.', 'fault')
+    answer(changed(4))
+    expect(await edit({ edit: 'good' })).toBe(true)
+  })
+
+  it('shows the newest state after a conflict', async () => {
+    answers.push(() => Promise.reject(new Refused('edit.conflict', 'Changed elsewhere.', 409)))
+    answer(project(9))
+    expect(await edit({ edit: 'late' })).toBe(false)
+    expect(useProject.getState().revision).toBe(9)
+  })
+
+  it('says when the connection is lost, and nothing when there is nothing to undo', async () => {
+    answers.push(() => Promise.reject(new Refused('network', 'The server does not answer.', 0)))
+    await edit({ edit: 'any' })
+    expect(useProject.getState().kept).toBe('lost')
+    vi.mocked(say).mockClear()
+    answers.push(() => Promise.reject(new Refused('edit.nothing', 'There is nothing to undo.', 409)))
+    await undo()
+    expect(say).not.toHaveBeenCalled()
+  })
+})
