@@ -109,9 +109,9 @@ def join_segments(
                     stream = container.add_stream_from_template(incoming)
                     stream.time_base = frame_time
                 base = incoming.time_base or frame_time
-                packets = (p for p in source.demux(incoming) if p.pts is not None)
-                for place, packet in enumerate(packets):
-                    packet.pts = start + round(packet.pts * base / frame_time)
+                packets = ((p, p.pts) for p in source.demux(incoming) if p.pts is not None)
+                for place, (packet, shown_at) in enumerate(packets):
+                    packet.pts = start + round(shown_at * base / frame_time)
                     # Decoding times of our own: a segment too short to hold reordered frames counts from elsewhere than the others.
                     packet.dts = start + place - REORDERED_FRAMES
                     packet.duration = 1
