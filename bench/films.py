@@ -143,7 +143,7 @@ def second_export(scratch: Path) -> Row:
 
         def seconds(exported: Document) -> float:
             started = time.perf_counter()
-            settings = {"width": 1280, "height": 720, "rate": "30", "quality": "good"}
+            settings = {"width": 1920, "height": 1080, "rate": "30", "quality": "good"}
             job = exports.start("local", project, exported, settings)
             while (state := exports.read("local", job.id).state) != "done":
                 assert state in ("waiting", "rendering", "joining"), state

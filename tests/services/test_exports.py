@@ -115,8 +115,12 @@ def test_a_second_export_renders_only_what_changed(shop: Shop, monkeypatch: pyte
     )
     job = shop.start(changed)
     shop.render(job.id)
-    # The last scene's hold and the join into it.
-    assert rendered == [(55, 60), (60, 85)]
+    # The last scene's hold and the join into it; for the rest no worker was even asked.
+    assert rendered == [(55, 60), (60, 85)] and shop.queued("segment", job.id) == 2
+    shop.exports.join(job.id)
+    assert shop.exports.read("local", job.id).state == "done"
+    same = shop.start(changed)
+    assert same.state == "joining" and shop.queued("segment", same.id) == 0 and shop.queued("join", same.id) == 1
 
 
 def test_a_cancelled_export_stops_within_a_few_frames_and_leaves_no_half_file(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:

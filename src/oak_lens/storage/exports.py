@@ -45,8 +45,19 @@ class PostgresExports:
             )
             session.add(row)
             session.flush()
-            session.add_all(SegmentRow(export=row.id, index=i) for i in range(len(segments)))
-            defer(session, SEGMENT, RENDER, [{"export": row.id, "index": i} for i in range(len(segments))])
+            # What an earlier export coded alike is there already: no worker need look at it.
+            ready = [self.segment_path(key).exists() for _, _, key in segments]
+            session.add_all(
+                SegmentRow(export=row.id, index=i, done=is_ready, frames=last - first if is_ready else 0)
+                for i, ((first, last, _), is_ready) in enumerate(zip(segments, ready, strict=True))
+            )
+            row.done_segments = sum(ready)
+            waiting = [{"export": row.id, "index": i} for i, is_ready in enumerate(ready) if not is_ready]
+            if waiting:
+                defer(session, SEGMENT, RENDER, waiting)
+            else:
+                row.state = "joining"
+                defer(session, JOIN, RENDER, [{"export": row.id}], lock=f"join-{row.id}", priority=5)
             session.commit()
             return self._record(session, row.id)
 
