@@ -37,6 +37,8 @@ from .rows import Row, median
 ROOT = Path(__file__).resolve().parents[1]
 PHOTOS = ROOT / "demo" / "photos"
 REFERENCE = ("04-observatory", "06-brass", "10-hut", "14-moonrise", "25-first")
+TWENTY_SCENES = (*REFERENCE, "01-path", "23-sea")
+"""Not five or fifteen: suggested views repeat after five, and scenes that look alike are coded once."""
 PROCESSES = 2
 RUNS = 3
 
@@ -132,7 +134,7 @@ def second_export(scratch: Path) -> Row:
         pictures = Pictures(FolderMedia(engine, home / "media"))
         exports = Exports(PostgresExports(engine, home / "exports"), pictures)
         records = []
-        for i, name in enumerate(REFERENCE):
+        for i, name in enumerate(TWENTY_SCENES):
             path = next(PHOTOS.glob(f"{name}*"))
             with path.open("rb") as stream:
                 records.append({"id": f"p{i}", **pictures.take_in(Document(), path.name, stream)})
@@ -143,7 +145,7 @@ def second_export(scratch: Path) -> Row:
 
         def seconds(exported: Document) -> float:
             started = time.perf_counter()
-            settings = {"width": 1920, "height": 1080, "rate": "30", "quality": "good"}
+            settings = {"width": 1280, "height": 720, "rate": "30", "quality": "good"}
             job = exports.start("local", project, exported, settings)
             while (state := exports.read("local", job.id).state) != "done":
                 assert state in ("waiting", "rendering", "joining"), state
