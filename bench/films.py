@@ -64,7 +64,7 @@ def reference_film() -> Document:
     document = document_of(PHOTOS, REFERENCE, 5, 3.2, 1.0)
     photos = [{"scene": f"s{i}", "layer": "photo"} for i in range(5)]
     return apply_edits(document, parse_edits([
-        {"edit": "set_photos", "photos": photos, "fit": "whole", "placement": {"swing": 14, "turn": -3, "size": 0.95}, "mount": {"border": 0.02}},
+        {"edit": "set_layers", "layers": photos, "fit": "whole", "placement": {"swing": 14, "turn": -3, "size": 0.95}, "mount": {"border": 0.02}},
         {"edit": "set_views", "photos": photos, "opening": {"zoom": 0.78, "x": 0, "y": 0}, "closing": {"zoom": 0.92, "x": 0, "y": 0}},
     ]))  # fmt: skip
 

@@ -61,7 +61,7 @@ def test_a_frame_comes_with_the_geometry_to_draw_over_it(desk: Desk) -> None:
 
 def test_what_is_tried_is_shown_and_never_stored(desk: Desk) -> None:
     before = call(desk.page, "GET", f"/api/projects/{desk.project}")
-    tried = [{"edit": "set_photos", "photos": [{"scene": "s06", "layer": "photo"}], "placement": {"x": 0.3}}]
+    tried = [{"edit": "set_layers", "layers": [{"scene": "s06", "layer": "photo"}], "placement": {"x": 0.3}}]
     plain, moved = desk.talk(frame(scene="s06", at=20 * TICKS), frame(scene="s06", at=20 * TICKS, edits=tried), 2)
     corners = [answer[0]["geometry"]["layers"][0]["corners"] for answer in (plain, moved)]
     assert [b[0] - a[0] for a, b in zip(*corners, strict=True)] == pytest.approx([0.3] * 4) and plain[1] != moved[1]

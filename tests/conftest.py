@@ -13,7 +13,9 @@ from PIL import Image
 from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
+from oak_lens.core.draw import MountedPhoto
 from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.looks import Mount
 
 ROOT = Path(__file__).resolve().parents[1]
 cv2.setNumThreads(1)
@@ -57,6 +59,12 @@ def picture(width: int, height: int, seed: int = 0) -> np.ndarray[Any, Any]:
     return pixels.round().astype(np.uint8)
 
 
+def mounted(media: str, width: float, height: float, **options: Any) -> MountedPhoto:
+    """A whole picture in the plane, without a border unless `mount` says otherwise."""
+    return MountedPhoto(**{"moment": 0, "picture_from_plane": None, "outline": "rectangle", "sides": 4, "mount": Mount(border=0.0), "scale": 1.0,
+                           "media": media, "width": width, "height": height, **options})  # fmt: skip
+
+
 class Pictures:
     """A `PictureSource` over arrays."""
 
@@ -67,7 +75,7 @@ class Pictures:
         height, width = self._levels[media, 0].shape[:2]
         return width, height
 
-    def level(self, media: str, level: int) -> np.ndarray[Any, Any]:
+    def level(self, media: str, level: int, moment: int = 0) -> np.ndarray[Any, Any]:
         from oak_lens.core.paint import reduced_level
 
         if (media, level) not in self._levels:

@@ -10,7 +10,22 @@ from pathlib import Path
 import oak_lens.core
 
 SOURCE = Path(oak_lens.core.__file__).parents[1]
-CORE = ("errors", "time", "curves", "space", "looks", "draw", "joins", "document", "framing", "edits", "evaluate", "paint", "delivery")
+CORE = (
+    "errors",
+    "time",
+    "curves",
+    "space",
+    "looks",
+    "draw",
+    "joins",
+    "document",
+    "framing",
+    "layouts",
+    "evaluate",
+    "edits",
+    "paint",
+    "delivery",
+)
 OUTER = {
     "core": set(),
     "media": {"core"},

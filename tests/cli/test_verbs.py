@@ -101,7 +101,7 @@ def test_evaluating_tells_corners_in_frame_pixels(folder: Path) -> None:
     answer = json.loads(oak(folder, "evaluate", "film.json", "--at", "0").stdout)
     left, top = answer["layers"][0]["corners_px"][0]
     assert answer["frame_px"] == [320, 180] and left <= 0 and top <= 0
-    assert [i["kind"] for i in answer["draw"]["items"]] == ["backdrop", "shadow", "photo"]
+    assert [i["kind"] for i in answer["draw"]["items"]] == ["backdrop", "shadow", "layer"]
 
 
 def test_edits_are_applied_or_refused_with_their_path(folder: Path) -> None:
@@ -124,7 +124,7 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
         oak(folder, "render", "film.json").returncode == 2
         and oak(folder, "frame", "film.json", "--at", "0", "--out", "x.png", "--size", "big").returncode == 2
     )
-    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 1"
+    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 2"
     (folder / "cards" / "2-green.png").rename(folder / "away.png")
     missing = oak(folder, "render", "film.json", "--out", "no.mp4")
     (folder / "away.png").rename(folder / "cards" / "2-green.png")

@@ -8,6 +8,8 @@ from PIL import Image
 from sqlalchemy import Engine, text
 
 from oak_lens.core.document import Document
+from oak_lens.core.edits import PictureRecord, apply_edit
+from oak_lens.core.edits.pictures import AddPictures
 from oak_lens.core.errors import InvalidPicture, LimitReached
 from oak_lens.services import pictures as module
 from oak_lens.services.pictures import Pictures
@@ -83,8 +85,10 @@ def test_thumbnails_are_made_again_and_missing_originals_are_said(media: FolderM
     pictures = Pictures(media)
     record = pictures.take_in(Document(), "one.png", png(45))
     media.thumbnail(record["sha256"]).unlink()
-    assert pictures.thumbnail(record["sha256"]).is_file()
+    document = apply_edit(Document(), AddPictures(pictures=[PictureRecord(id="p", **record)]))
+    assert pictures.thumbnail(document, "p").startswith(b"\xff\xd8")
     media.thumbnail(record["sha256"]).unlink()
     media.original(record["sha256"]).unlink()
     with pytest.raises(InvalidPicture, match="missing"):
-        pictures.thumbnail(record["sha256"])
+        pictures.thumbnail(document, "p")
+    assert [s.state for s in pictures.states(document)] == ["missing"]

@@ -4,17 +4,24 @@ from functools import cache
 from typing import Any
 
 from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel
 
 from ..core.curves import EASES
 from ..core.delivery import QUALITIES, SIZES
-from ..core.edits import edit_schema
+from ..core.document import BLENDS
+from ..core.edits import CARRIED, SAFE_SHARE, edit_schema
 from ..core.joins import BUILTIN
-from ..core.looks import LOOK_PARTS, parameters_of
+from ..core.layouts import BUILTIN as LAYOUTS
+from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
 from ..core.looks.parameters import catalogue_entry
 from ..core.time import RATES, TICKS_PER_SECOND
 from . import models as m
 
 blueprint = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
+
+
+def _part(part: str, label: str, model: type[BaseModel]) -> m.LookPartModel:
+    return m.LookPartModel(id=part, label=label, parameters=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(model)])
 
 
 @cache
@@ -24,10 +31,13 @@ def _catalogue() -> dict[str, Any]:
         rates=[m.RateModel(label=r.label, frames_per_second=float(r.fraction), frame_ticks=r.frame_ticks) for r in RATES],
         joins=[m.JoinModel(id=j.id, label=j.label, help=j.help, instant=j.instant) for j in BUILTIN],
         eases=[m.EaseModel(id=e.id, label=e.label, leave=e.leave, arrive=e.arrive, hold=e.hold) for e in EASES],
-        look_parts=[
-            m.LookPartModel(id=i, label=label, parameters=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(model)])
-            for i, label, model in LOOK_PARTS
-        ],
+        look_parts=[_part(*part) for part in LOOK_PARTS],
+        drawn_parts=[_part(*part) for part in DRAWN_PARTS],
+        looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],
+        layouts=[m.LayoutModel(id=x.id, label=x.label, help=x.help, least=x.least, most=x.most, seeded=x.seeded) for x in LAYOUTS],
+        blends=[m.ChoiceModel(id=i, label=label) for i, label in BLENDS],
+        carried=[m.ChoiceModel(id=i, label=label, help=text) for i, label, text in CARRIED],
+        safe_share=SAFE_SHARE,
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],
         sizes=list(SIZES),
         edits=edit_schema(),

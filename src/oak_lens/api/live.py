@@ -17,9 +17,10 @@ from simple_websocket import ConnectionClosed, Server
 
 from ..core.document import Document
 from ..core.draw import Picturing
-from ..core.edits import apply_edits, parse_edits
+from ..core.edits import LayerRef, apply_edits, parse_edits
 from ..core.errors import OakError
 from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
+from ..core.paint.painter import Below
 from ..core.time import frame_start
 from ..services.watching import geometry_of, scene_ends
 from .state import Services, services, who
@@ -113,12 +114,13 @@ class Live:
         """`show`: `film` at `at` ticks, `opening` or `closing` of `scene`, or both ends side by side in two answers."""
         document = self._document(message)
         timeline = timeline_of(document)
+        below: Below = "chequered" if message.get("below") == "chequered" else "black"
         scene = message.get("scene") if message.get("scene") in document.scenes else None
         at = int(message.get("at", 0))
         base = {"sequence": message.get("sequence", 0), "at": at, "scene": scene}
-        geometry = geometry_of(document, timeline, scene, at) if scene else {"layers": [], "views": []}
+        geometry = geometry_of(document, timeline, scene, at, _dragged(message)) if scene else {"layers": [], "views": [], "lines": []}
         for show, picturing in _pictured(document, timeline, message.get("show", "film"), scene, at):
-            data = self._services.watching.jpeg(self._project, document, picturing, _width(message))
+            data = self._services.watching.jpeg(self._project, document, picturing, _width(message), below)
             self._send({**base, "show": show, "geometry": geometry}, data)
 
     def _send(self, header: dict[str, Any], data: bytes) -> None:
@@ -136,6 +138,14 @@ def _pictured(document: Document, timeline: Timeline, show: str, scene: str | No
         length = span.on_screen.length
         return [("scene", scene_at(document, scene, min(max(at - span.join_start, 0), length), length))]
     return [("film", film_at(document, timeline, at))]
+
+
+def _dragged(message: dict[str, Any]) -> LayerRef | None:
+    """The layer that tried edits drag."""
+    for tried in message.get("edits") or ():
+        if isinstance(tried, dict) and tried.get("edit") == "drag_layer":
+            return LayerRef(scene=str(tried.get("scene")), layer=str(tried.get("layer")))
+    return None
 
 
 def _width(message: dict[str, Any]) -> int:

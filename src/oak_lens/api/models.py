@@ -4,7 +4,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Defaults, Document, Frame, Media, Scene
+from ..core.document import Area, Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
+from ..core.looks import Look
 
 Json = dict[str, Any]
 
@@ -123,7 +124,7 @@ class SceneFindingModel(Answer):
 
 class MediaStateModel(Answer):
     sha256: str
-    state: Literal["waiting", "ready", "failed"]
+    state: Literal["waiting", "ready", "failed", "missing"]
     message: str
 
 
@@ -151,6 +152,9 @@ class EditAnswer(Answer):
     title: str | None
     frame: Frame | None
     defaults: Defaults | None
+    looks: dict[str, Look] | None
+    groups: dict[str, SharedGroup] | None
+    guides: tuple[Guide, ...] | None
     media: dict[str, Media | None]
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
@@ -170,6 +174,57 @@ class PictureAnswer(Answer):
     """A received file; its `record` goes into the edit `add_pictures`."""
 
     record: Json
+
+
+class DevelopRequest(Request):
+    """`width`: most pixels on a side."""
+
+    edits: list[Json] = []
+    width: int = Field(900, ge=16, le=1920)
+    uncropped: bool = False
+
+
+class SuggestionAnswer(Answer):
+    """Numbers of a correction."""
+
+    correction: dict[str, float]
+
+
+class PictureIds(Request):
+    ids: list[str] = Field(min_length=1, max_length=2000)
+
+
+class BorderModel(Answer):
+    id: str
+    crop: Area | None
+
+
+class BordersAnswer(Answer):
+    found: list[BorderModel]
+
+
+class TriedFrame(Request):
+    """One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins."""
+
+    edits: list[Json] = []
+    scene: str
+    which: Literal["opening", "closing", "hold"] = "hold"
+    width: int = Field(320, ge=16, le=1920)
+
+
+class TriedEdits(Request):
+    edits: list[Json] = Field(min_length=1, max_length=10_000)
+
+
+class SceneChangeModel(Answer):
+    """A scene that would be changed, and what of it."""
+
+    scene: str
+    what: list[str]
+
+
+class ChangesAnswer(Answer):
+    changes: list[SceneChangeModel]
 
 
 class VersionModel(Answer):
@@ -244,13 +299,30 @@ class ParameterModel(Answer):
     unit: str
     scale: float
     choices: list[tuple[str, str]]
-    when: tuple[str, str] | None
+    when: tuple[str, list[str | bool]] | None
+    animated: bool
 
 
 class LookPartModel(Answer):
     id: str
     label: str
     parameters: list[ParameterModel]
+
+
+class ChoiceModel(Answer):
+    """Something to choose, with what it is."""
+
+    id: str
+    label: str
+    help: str = ""
+
+
+class LayoutModel(ChoiceModel):
+    """A layout for `least` to `most` photos; another seed changes it if it is `seeded`."""
+
+    least: int
+    most: int
+    seeded: bool
 
 
 class JoinModel(Answer):
@@ -288,6 +360,12 @@ class CatalogueAnswer(Answer):
     joins: list[JoinModel]
     eases: list[EaseModel]
     look_parts: list[LookPartModel]
+    drawn_parts: list[LookPartModel]
+    looks: list[ChoiceModel]
+    layouts: list[LayoutModel]
+    blends: list[ChoiceModel]
+    carried: list[ChoiceModel]
+    safe_share: float
     qualities: list[QualityModel]
     sizes: list[tuple[str, int]]
     edits: list[Json]

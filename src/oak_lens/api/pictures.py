@@ -1,15 +1,16 @@
-"""Pictures: receive a file, show it."""
+"""Pictures and clips: receive a file, show it, look into it."""
 
 from typing import Any
 from urllib.parse import unquote
 
-from flask import request, send_file
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.document import Media
+from ..core.document import Document
+from ..core.edits import apply_edits, parse_edits
 from ..core.errors import Fault, InvalidPicture, NotFound
 from . import models as m
-from .projects import CACHED_FOREVER
+from .projects import image
 from .state import services, who
 
 blueprint = APIBlueprint("pictures", __name__, url_prefix="/api", abp_tags=[Tag(name="pictures")])
@@ -26,28 +27,44 @@ def receive_picture(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     return m.PictureAnswer(record=record).model_dump(mode="json")
 
 
-def _media(path: m.PicturePath) -> Media:
+def _document(path: m.PicturePath, edits: list[Any] | None = None) -> Document:
+    """The project's document, with edits that are only tried."""
     _, document = services().projects.read(who(), path.project)
-    media = document.media.get(path.media)
-    if media is None:
+    if edits:
+        document = apply_edits(document, parse_edits(edits))
+    if path.media not in document.media:
         raise NotFound([Fault("picture.missing", "", "There is no such picture in this project.")])
-    return media
+    return document
 
 
 @blueprint.get("/projects/<project>/pictures/<media>/thumbnail", responses={200: None, 404: m.Faults})
-def thumbnail(path: m.PicturePath):  # type: ignore[no-untyped-def]
-    media = _media(path)
-    response = send_file(services().pictures.thumbnail(media.sha256), mimetype="image/jpeg", conditional=True, etag=media.sha256)
-    response.headers["Cache-Control"] = CACHED_FOREVER
-    return response
+def thumbnail(path: m.PicturePath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
+    return image(services().pictures.thumbnail(_document(path), path.media))
 
 
 @blueprint.get("/projects/<project>/pictures/<media>/large", responses={200: None, 404: m.Faults})
 def large(path: m.PicturePath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
-    """The picture itself as JPEG, colour-managed and upright, at least `width` pixels wide where it has them."""
-    media = _media(path)
+    """The picture as JPEG as it is turned, cropped and corrected, at most `width` pixels on a side."""
+    return image(services().pictures.developed(_document(path), path.media, query.width))
+
+
+@blueprint.post("/projects/<project>/pictures/<media>/developed", responses={200: None, 404: m.Faults, 422: m.Faults})
+def developed(path: m.PicturePath, body: m.DevelopRequest):  # type: ignore[no-untyped-def]
+    """The same with edits tried; `uncropped` shows all of the picture, turned by quarters."""
+    data = services().pictures.developed(_document(path, body.edits), path.media, body.width, body.uncropped)
+    return Response(data, mimetype="image/jpeg")
+
+
+@blueprint.get("/projects/<project>/pictures/<media>/suggestion", responses={200: m.SuggestionAnswer, 404: m.Faults})
+def suggestion(path: m.PicturePath):  # type: ignore[no-untyped-def]
+    """A correction worked out from the picture's own histogram."""
+    return m.SuggestionAnswer(correction=services().pictures.suggestion(_document(path), path.media)).model_dump(mode="json")
+
+
+@blueprint.post("/projects/<project>/borders", responses={200: m.BordersAnswer, 404: m.Faults})
+def borders(path: m.ProjectPath, body: m.PictureIds):  # type: ignore[no-untyped-def]
+    """Crops without the borders of scans; null for pictures that have none."""
     _, document = services().projects.read(who(), path.project)
-    response = send_file(services().pictures.large(document, path.media, query.width), mimetype="image/jpeg", max_age=0)
-    response.headers["Cache-Control"] = CACHED_FOREVER
-    response.set_etag(f"{media.sha256}-{query.width}")
-    return response
+    known = [i for i in body.ids if i in document.media and document.media[i].kind == "picture"]
+    found = services().pictures.borders(document, known)
+    return m.BordersAnswer(found=[m.BorderModel(id=k, crop=v) for k, v in found.items()]).model_dump(mode="json")

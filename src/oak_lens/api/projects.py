@@ -7,13 +7,14 @@ from itertools import pairwise
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.document import Document
+from ..core.document import Document, photos_of, resolved_backdrop
+from ..core.edits import apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.watching import poster_frame, scene_ends, scene_findings
+from ..services.watching import poster_frame, scene_ends, scene_findings, scene_moment
 from . import models as m
 from .state import services, who
 
@@ -103,13 +104,17 @@ def bring_back_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
-    everything = change.frame is not None or change.defaults is not None
-    touched = None if everything else frozenset(k for k, v in change.scenes.items() if v is not None) | _beside(timeline, change.scenes)
+    # What many scenes may follow, or show, has changed: all of them are looked at anew.
+    everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.groups))
+    touched = None if everything else frozenset(k for k, v in change.scenes.items() if v is not None) | _beside(timeline, change.scenes) | _showing(edited.document, change.media)
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         title=change.title,
         frame=change.frame,
         defaults=change.defaults,
+        looks=change.looks,
+        groups=change.groups,
+        guides=change.guides,
         media=change.media,
         scenes=change.scenes,
         timeline=timeline_model(timeline),
@@ -118,6 +123,14 @@ def _edited(edited: Edited) -> Response:
         redo=edited.redo,
     )
     return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
+
+
+def _showing(document: Document, media: Collection[str]) -> frozenset[str]:
+    """Scenes that show one of these pictures."""
+    if not media:
+        return frozenset()
+    shown = {k for k, scene in document.scenes.items() if any(photo.media in media for _, photo in photos_of(scene))}
+    return frozenset(shown | {k for k, scene in document.scenes.items() if resolved_backdrop(document, scene).media in media})
 
 
 def _beside(timeline: Timeline, changed: Collection[str]) -> frozenset[str]:
@@ -182,3 +195,24 @@ def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-unty
     opening, closing = scene_ends(document, timeline_of(document), path.scene)
     drawn = opening if query.which == "opening" else closing
     return image(services().watching.jpeg(path.project, document, drawn, query.width))
+
+
+@blueprint.post("/projects/<project>/tried-frame", responses={200: None, 404: m.Faults, 409: m.Faults, 422: m.Faults})
+def tried_frame(path: m.ProjectPath, body: m.TriedFrame):  # type: ignore[no-untyped-def]
+    """A scene's frame as JPEG, with edits that are only tried."""
+    _, document = services().projects.read(who(), path.project)
+    if body.edits:
+        document = apply_edits(document, parse_edits(body.edits))
+    if body.scene not in document.scenes:
+        raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
+    drawn = scene_moment(document, timeline_of(document), body.scene, body.which)
+    return Response(services().watching.jpeg(path.project, document, drawn, body.width), mimetype="image/jpeg")
+
+
+@blueprint.post("/projects/<project>/changes", responses={200: m.ChangesAnswer, 409: m.Faults, 422: m.Faults})
+def tried_changes(path: m.ProjectPath, body: m.TriedEdits):  # type: ignore[no-untyped-def]
+    """What edits would change, scene by scene; nothing is stored."""
+    _, document = services().projects.read(who(), path.project)
+    after = apply_edits(document, parse_edits(body.edits))
+    changes = [m.SceneChangeModel(scene=c.scene, what=list(c.what)) for c in scene_changes(document, after)]
+    return m.ChangesAnswer(changes=changes).model_dump(mode="json")

@@ -5,7 +5,7 @@ import sys
 from collections.abc import Callable, Sequence
 
 from ..core.errors import OakError
-from . import documents, films
+from . import documents, films, sheets
 
 
 def parser() -> argparse.ArgumentParser:
@@ -14,6 +14,7 @@ def parser() -> argparse.ArgumentParser:
     verbs = root.add_subparsers(dest="verb", required=True, metavar="VERB")
     documents.add_verbs(verbs)
     films.add_verbs(verbs)
+    sheets.add_sheet_verb(verbs)
     return root
 
 

@@ -6,10 +6,10 @@ from pathlib import Path
 
 from ..core.document import Document
 from ..core.errors import Fault, InvalidPicture, MissingPicture
-from .pictures import picture_facts
+from .intake import CLIP_ENDINGS, PICTURE_ENDINGS, media_facts
 from .pyramids import PictureFile, Pyramids
 
-ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".heic", ".heif", ".avif")
+ENDINGS = (*PICTURE_ENDINGS, *CLIP_ENDINGS)
 
 
 def file_sha256(path: Path) -> str:
@@ -20,17 +20,7 @@ def file_sha256(path: Path) -> str:
 
 def picture_record(path: Path, media_id: str, file: str, name: str | None = None) -> dict[str, object]:
     """Parameters of `add_pictures` for one file. Raises InvalidPicture."""
-    facts = picture_facts(path)
-    return {
-        "id": media_id,
-        "name": name or path.stem,
-        "file": file,
-        "sha256": file_sha256(path),
-        "width": facts.width,
-        "height": facts.height,
-        "captured": facts.captured,
-        "description": facts.description,
-    }
+    return {"id": media_id, "name": name or path.stem, "file": file, "sha256": file_sha256(path), **media_facts(path)}
 
 
 def pictures_in(folder: Path, beside: Path) -> tuple[list[dict[str, object]], list[Fault]]:
@@ -53,7 +43,7 @@ def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) 
     for media_id, media in document.media.items():
         path = folder / media.file
         if path.is_file():
-            files[media_id] = PictureFile(path, media.sha256, media.width, media.height)
+            files[media_id] = PictureFile(path, media.sha256, media.width, media.height, media.clip is not None)
         else:
             faults.append(Fault("picture.missing", f"media.{media_id}", f"The picture file {media.file} is not beside the document."))
     if faults:

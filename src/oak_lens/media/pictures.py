@@ -96,15 +96,20 @@ def write_thumbnail(path: Path, target: Path, longest_px: int = 480) -> None:
     with path.open("rb") as stream, _opened(stream) as image:
         image.draft("RGB", (longest_px * 2, longest_px * 2))
         picture = _decoded(image, reduce_to=longest_px * 2)
-        picture.thumbnail((longest_px, longest_px), Image.Resampling.LANCZOS, reducing_gap=3.0)
-        if picture.mode == "RGBA":
-            paper = Image.new("RGB", picture.size, (232, 225, 211))
-            paper.paste(picture, mask=picture.getchannel("A"))
-            picture = paper
-        target.parent.mkdir(parents=True, exist_ok=True)
-        part = target.with_suffix(f".{threading.get_ident()}.part")
-        picture.save(part, "JPEG", quality=86)
-        part.replace(target)
+        save_thumbnail(picture, target, longest_px)
+
+
+def save_thumbnail(picture: Image.Image, target: Path, longest_px: int = 480) -> None:
+    """The picture as a small JPEG; published whole."""
+    picture.thumbnail((longest_px, longest_px), Image.Resampling.LANCZOS, reducing_gap=3.0)
+    if picture.mode == "RGBA":
+        paper = Image.new("RGB", picture.size, (232, 225, 211))
+        paper.paste(picture, mask=picture.getchannel("A"))
+        picture = paper
+    target.parent.mkdir(parents=True, exist_ok=True)
+    part = target.with_suffix(f".{threading.get_ident()}.part")
+    picture.save(part, "JPEG", quality=86)
+    part.replace(target)
 
 
 def _opened(stream: BinaryIO) -> Image.Image:

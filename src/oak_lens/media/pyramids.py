@@ -2,6 +2,7 @@
 
 import os
 import threading
+from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,6 +12,7 @@ from numpy.typing import NDArray
 
 from ..core.errors import Fault, MissingPicture
 from ..core.paint import ByteCache, coarsest_level, level_size, reduced_level
+from .clips import ClipReader
 from .pictures import read_picture
 
 LARGEST_KEPT_PIXELS = 9_000_000
@@ -21,15 +23,18 @@ LARGEST_PREPARED_PIXELS = 2_200_000
 
 KEPT_IN_MEMORY_BYTES = 40 << 20
 
+MOST_OPEN_CLIPS = 6
+
 
 @dataclass(frozen=True, slots=True)
 class PictureFile:
-    """Where a picture's original lies, and its displayed size in pixels. `key` names its content."""
+    """Where an original lies, and its displayed size in pixels. `key` names its content; `clip`: whether it is one."""
 
     path: Path
     key: str
     width: int
     height: int
+    clip: bool = False
 
 
 class Pyramids:
@@ -39,15 +44,38 @@ class Pyramids:
         self._files = files
         self._folder = folder
         self._memory = memory or ByteCache(KEPT_IN_MEMORY_BYTES)
+        self._readers: OrderedDict[str, ClipReader] = OrderedDict()
+        self._readers_lock = threading.Lock()
 
     def size(self, media: str) -> tuple[int, int]:
         file = self._file(media)
         return file.width, file.height
 
-    def level(self, media: str, level: int) -> NDArray[np.uint8]:
+    def level(self, media: str, level: int, moment: int = 0) -> NDArray[np.uint8]:
         file = self._file(media)
+        if file.clip:
+            reader = self._reader(file)
+            return self._clip_level(file, reader, reader.index_at(moment), level)
         # A mapped level counts in full, too: its pages stay with the process for as long as it is mapped.
         return self._memory.get((file.key, level), lambda: self._load(media, file, level), lambda pixels: pixels.nbytes)
+
+    def _clip_level(self, file: PictureFile, reader: ClipReader, index: int, level: int) -> NDArray[np.uint8]:
+        def made() -> NDArray[np.uint8]:
+            if level == 0:
+                return _checked_size(reader.frame(index), file)
+            return reduced_level((file.width, file.height), level, lambda parent: self._clip_level(file, reader, index, parent))
+
+        return self._memory.get((file.key, level, index), made, lambda pixels: pixels.nbytes)
+
+    def _reader(self, file: PictureFile) -> ClipReader:
+        with self._readers_lock:
+            reader = self._readers.get(file.key)
+            if reader is None:
+                reader = self._readers[file.key] = ClipReader(_present(file))
+            self._readers.move_to_end(file.key)
+            while len(self._readers) > MOST_OPEN_CLIPS:
+                self._readers.popitem(last=False)[1].close()
+            return reader
 
     def prepare(self, media: str) -> None:
         """Make and keep every level for watching. Raises InvalidPicture, MissingPicture."""
@@ -117,18 +145,25 @@ def _mapped(path: Path, size: tuple[int, int]) -> NDArray[np.uint8] | None:
     return pixels if pixels.shape == (size[1], size[0], 4) and pixels.dtype == np.uint8 else None
 
 
-def _original(file: PictureFile) -> NDArray[np.uint8]:
+def _present(file: PictureFile) -> Path:
     if not file.path.is_file():
         raise MissingPicture(
             [
                 Fault(
                     "picture.missing",
                     file.path.name,
-                    f"The picture file {file.path.name} is missing. Put it back, or remove the picture from the project.",
+                    f"The file {file.path.name} is missing. Put it back, replace it on the contact sheet, or remove it from the project.",
                 )
             ]
         )
-    pixels = read_picture(file.path)
+    return file.path
+
+
+def _original(file: PictureFile) -> NDArray[np.uint8]:
+    return _checked_size(read_picture(_present(file)), file)
+
+
+def _checked_size(pixels: NDArray[np.uint8], file: PictureFile) -> NDArray[np.uint8]:
     if pixels.shape[:2] != (file.height, file.width):
         raise MissingPicture(
             [

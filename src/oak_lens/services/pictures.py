@@ -1,22 +1,28 @@
 """Pictures taken in: checked, kept by content, prepared by a worker."""
 
 import hashlib
-import io
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from pathlib import Path
-from typing import IO, Any, BinaryIO
+from typing import IO, Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ..core.document import Document
+from ..core.document import Area, Document
 from ..core.errors import Fault, InvalidPicture, LimitReached
-from ..core.paint import ByteCache, coarsest_level, level_size
+from ..core.framing import borders_in, turned_area
+from ..core.looks import suggested_correction
+from ..core.paint import ByteCache, coarsest_level, developed_pixels, level_size
+from ..media.intake import media_facts, subject_of
+from ..media.intake import thumbnail as make_thumbnail
 from ..media.jpegs import jpeg
-from ..media.pictures import LARGEST_BYTES, picture_facts, write_thumbnail
+from ..media.pictures import LARGEST_BYTES, picture_facts
 from ..media.pyramids import PictureFile, Pyramids
 from .ports import MediaState, MediaStore
 
 MOST_PICTURES = 2000
+THUMBNAIL_PX = 480
+ANALYSED_PX = 600
 
 
 class Pictures:
@@ -35,50 +41,70 @@ class Pictures:
             raise LimitReached([Fault("picture.count", "", f"A project holds at most {MOST_PICTURES} pictures.")])
         received = self._store.receive(stream, LARGEST_BYTES)
         try:
-            facts = picture_facts(received)
+            facts = media_facts(received)
             with received.open("rb") as file:
                 sha256 = hashlib.file_digest(file, "sha256").hexdigest()
             thumbnail = self._store.thumbnail(sha256)
             if not thumbnail.exists():
                 # Decoding the whole file here is what finds a truncated one before it is let in.
-                write_thumbnail(received, thumbnail)
+                make_thumbnail(received, thumbnail, facts["kind"])
+            subject = subject_of(thumbnail)
             self._store.keep(received, sha256)
         finally:
             received.unlink(missing_ok=True)
-        self._store.request_preparation(sha256)
+        if facts["kind"] == "clip":
+            # Clips are read frame by frame when they are shown: nothing is prepared.
+            self._store.set_state(sha256, "ready")
+        else:
+            self._store.request_preparation(sha256)
         plain_name = Path(name.replace("\\", "/")).name[:300] or "picture"
-        return {
-            "name": Path(plain_name).stem[:300] or plain_name,
-            "file": plain_name,
-            "sha256": sha256,
-            "width": facts.width,
-            "height": facts.height,
-            "captured": facts.captured,
-            "description": facts.description,
-        }
+        return {"name": Path(plain_name).stem[:300] or plain_name, "file": plain_name, "sha256": sha256, "subject": subject, **facts}
 
-    def thumbnail(self, sha256: str) -> Path:
-        """The thumbnail's file, made again if it is gone. Raises MissingPicture or InvalidPicture."""
-        path = self._store.thumbnail(sha256)
+    def thumbnail(self, document: Document, media: str) -> bytes:
+        """JPEG of the picture as it is turned, cropped and corrected. Raises MissingPicture or InvalidPicture."""
+        record = document.media[media]
+        if not record.is_whole or record.correction is not None or (record.clip is not None and record.clip.poster):
+            return self.developed(document, media, THUMBNAIL_PX)
+        path = self._store.thumbnail(record.sha256)
         if not path.exists():
-            original = self._store.original(sha256)
+            original = self._store.original(record.sha256)
             if not original.is_file():
-                raise InvalidPicture([Fault("picture.missing", "", "The picture's file is missing.")])
-            write_thumbnail(original, path)
-        return path
+                raise InvalidPicture(
+                    [Fault("picture.missing", "", "The picture's file is missing. Replace it, or remove the picture from the project.")]
+                )
+            make_thumbnail(original, path, record.kind)
+        return path.read_bytes()
 
-    def large(self, document: Document, media: str, width: int) -> BinaryIO:
-        """JPEG of the picture at the smallest level at least `width` pixels wide (or its largest)."""
-        source = self.source(document)
-        full_width, full_height = source.size(media)
-        level = coarsest_level(full_width, full_height)
-        while level > 0 and level_size(full_width, full_height, level)[0] < width:
-            level -= 1
-        pixels = np.ascontiguousarray(source.level(media, level))
-        return io.BytesIO(jpeg(pixels, quality=88))
+    def developed(self, document: Document, media: str, longest_px: int, uncropped: bool = False) -> bytes:
+        """JPEG of the picture as it is shown, at most `longest_px` on a side. `uncropped` shows all of it, turned and corrected."""
+        return jpeg(developed_pixels(document.media[media], media, self.source(document), longest_px, uncropped), quality=88)
 
     def states(self, document: Document) -> list[MediaState]:
-        return self._store.state_of(sorted({m.sha256 for m in document.media.values()}))
+        hashes = sorted({m.sha256 for m in document.media.values()})
+        gone = {h for h in hashes if not self._store.original(h).is_file()}
+        message = "The file is missing on this machine's disk. Replace it, or remove the picture."
+        return [MediaState(s.sha256, "missing", message) if s.sha256 in gone else s for s in self._store.state_of(hashes)]
+
+    def suggestion(self, document: Document, media: str) -> dict[str, float]:
+        """A correction worked out from the picture's own histogram. Raises MissingPicture."""
+        return suggested_correction(self._small(document, media)[..., :3])
+
+    def borders(self, document: Document, ids: Iterable[str]) -> dict[str, Area | None]:
+        """Crops that leave out the borders of scans, in fractions of the turned picture; None where there are none."""
+        found: dict[str, Area | None] = {}
+        for media in ids:
+            area = borders_in(self._small(document, media)[..., :3])
+            found[media] = None if area is None else turned_area(document.media[media], area)
+        return found
+
+    def _small(self, document: Document, media: str) -> NDArray[np.uint8]:
+        """The file's picture, about `ANALYSED_PX` on a side."""
+        source = self.source(document)
+        width, height = source.size(media)
+        level = coarsest_level(width, height)
+        while level > 0 and max(level_size(width, height, level)) < ANALYSED_PX:
+            level -= 1
+        return np.asarray(source.level(media, level))
 
     def source(self, document: Document) -> Pyramids:
         """The document's pictures for painting."""
@@ -106,7 +132,7 @@ class DocumentFiles(Mapping[str, PictureFile]):
 
     def __getitem__(self, media: str) -> PictureFile:
         record = self._document.media[media]
-        return PictureFile(self._store.original(record.sha256), record.sha256, record.width, record.height)
+        return PictureFile(self._store.original(record.sha256), record.sha256, record.width, record.height, record.clip is not None)
 
     def __iter__(self) -> Any:
         return iter(self._document.media)

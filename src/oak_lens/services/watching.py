@@ -8,8 +8,21 @@ from typing import Any
 
 from ..core.document import Document
 from ..core.draw import DrawList, Picturing
-from ..core.evaluate import PhotoFinding, Timeline, film_at, photo_findings, scene_at, scene_geometry, timeline_of, view_geometry
+from ..core.edits import LayerRef, SnapLine, touched_lines
+from ..core.evaluate import (
+    PhotoFinding,
+    Timeline,
+    film_at,
+    flattened,
+    photo_findings,
+    placed_layers,
+    scene_at,
+    scene_geometry,
+    timeline_of,
+    view_geometry,
+)
 from ..core.paint import ByteCache, Painter
+from ..core.paint.painter import Below
 from ..media.jpegs import jpeg
 from ..media.pyramids import Pyramids
 from .pictures import DocumentFiles
@@ -38,9 +51,9 @@ class Watching:
         self._lock = threading.Lock()
         self._memory = ByteCache(CACHE_BYTES)
 
-    def jpeg(self, project: str, document: Document, picturing: Picturing, width: int) -> bytes:
+    def jpeg(self, project: str, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
-        return jpeg(self._painter(project, document).paint(picturing, *self.size(document, width)))
+        return jpeg(self._painter(project, document).paint(picturing, *self.size(document, width), below=below))
 
     @staticmethod
     def size(document: Document, width: int) -> tuple[int, int]:
@@ -54,7 +67,10 @@ class Watching:
                 source = Pyramids(files, self._store.pyramids, self._memory)
                 self._painters[project] = files, Painter(source, CACHE_BYTES)
             files, painter = self._painters[project]
-            # A picture's id always names the same content, so what the painter keeps stays right as pictures come and go.
+            if files.replaced_in(document):
+                # The painter keeps what it prepared by picture: another file behind one needs a painter of its own.
+                painter = Painter(Pyramids(files, self._store.pyramids, self._memory), CACHE_BYTES)
+                self._painters[project] = files, painter
             files.documents(document)
             self._painters.move_to_end(project)
             while len(self._painters) > PAINTERS:
@@ -64,6 +80,11 @@ class Watching:
 
 class LatestFiles(DocumentFiles):
     """Files of the newest document seen."""
+
+    def replaced_in(self, document: Document) -> bool:
+        """Whether a picture has another file now."""
+        known = self._document.media
+        return any(k in known and known[k].sha256 != record.sha256 for k, record in document.media.items())
 
     def documents(self, document: Document) -> None:
         self._document = document
@@ -75,6 +96,15 @@ def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[Draw
     assert span is not None
     length = span.on_screen.length
     return scene_at(document, scene, 0, length), scene_at(document, scene, length, length)
+
+
+def scene_moment(document: Document, timeline: Timeline, scene: str, which: str) -> DrawList:
+    """A scene without its joins: its `opening` or `closing` frame, or the one where its `hold` begins."""
+    if which in ("opening", "closing"):
+        return scene_ends(document, timeline, scene)[which == "closing"]
+    span = timeline.span_of(scene)
+    assert span is not None
+    return scene_at(document, scene, span.hold_start - span.join_start, span.on_screen.length)
 
 
 def scene_findings(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[SceneFinding]:
@@ -103,14 +133,21 @@ def poster_frame(document: Document) -> Picturing:
     return film_at(document, timeline, 0)
 
 
-def geometry_of(document: Document, timeline: Timeline, scene: str, at: int) -> dict[str, Any]:
-    """What the easel draws over a frame: outlines of the scene's photos at `at` ticks of the film, and of their views."""
+def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, dragged: LayerRef | None = None) -> dict[str, Any]:
+    """What the easel draws over a frame: outlines of the scene's layers at `at` ticks of the film, of their views, and the lines
+    that a dragged layer touches."""
     span = timeline.span_of(scene)
     if span is None:
-        return {"layers": [], "views": []}
+        return {"layers": [], "views": [], "lines": []}
     length = span.on_screen.length
     moment = min(max(at - span.join_start, 0), length)
+    lines: list[SnapLine] = []
+    if dragged is not None:
+        for placed in flattened(placed_layers(document, scene, moment, length)):
+            if (placed.container, placed.layer_id) == (dragged.scene, dragged.layer) and placed.layer.parent is None:
+                lines = touched_lines(document, scene, placed, moment, length)
     return {
+        "lines": [asdict(line) for line in lines],
         "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
         "views": [asdict(g) for g in view_geometry(document, scene)],
     }

@@ -13,7 +13,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
 from ..core.document import SCHEMA_VERSION, Document, dump_document, parse_document
-from ..core.edits import Change, changed_parts, parse_change
+from ..core.edits import HEAD_FIELDS, Change, changed_parts, parse_change
 from ..core.errors import Fault, NotFound
 from ..services.ports import EditEntry, ProjectHead, VersionHead
 from .tables import EditRow, MediaRow, Project, RevisionRow, SceneRow, VersionRow, now
@@ -189,7 +189,7 @@ class HeldProject:
         row = self._row
         row.revision += 1
         row.title, row.updated = document.title, now()
-        if change.title is not None or change.frame is not None or change.defaults is not None:
+        if any(getattr(change, name) is not None for name in HEAD_FIELDS):
             row.head = _head_body(document)
         self._session.add(row)
         _write_records(self._session, row.id, change)

@@ -13,11 +13,29 @@ from oak_lens.core.evaluate import timeline_of, view_geometry
 from oak_lens.core.time import ticks
 from tests.conftest import SHAPES, made_document
 
-START = made_document()
+START = apply_edits(
+    made_document(),
+    parse_edits(
+        [
+            {"edit": "add_photos", "scene": "s-wide", "photos": [{"id": "a", "media": "tall"}, {"id": "b", "media": "square"}]},
+            {"edit": "add_shape", "scene": "s-wide", "id": "c", "form": {"outline": "ellipse"}},
+            {"edit": "group_layers", "id": "g", "layers": [{"scene": "s-wide", "layer": "b"}, {"scene": "s-wide", "layer": "c"}]},
+            {"edit": "save_look", "id": "own", "name": "Own", "photo": {"scene": "s-tall", "layer": "photo"}},
+        ]
+    ),
+)
 scene_ids = st.lists(st.sampled_from([f"s-{n}" for n in SHAPES]), min_size=1, max_size=3, unique=True)
 before = st.none() | st.sampled_from([f"s-{n}" for n in SHAPES])
 names = st.sampled_from(sorted(SHAPES))
 photos = scene_ids.map(lambda ids: [{"scene": s, "layer": "photo"} for s in ids])
+layers = st.lists(
+    st.sampled_from([("s-wide", "photo"), ("s-wide", "a"), ("s-wide", "b"), ("s-wide", "c"), ("s-wide", "g"), ("s-tall", "photo"), ("shared", "b")]),
+    min_size=1, max_size=3, unique=True,
+).map(lambda refs: [{"scene": s, "layer": k} for s, k in refs])  # fmt: skip
+look_ids = st.sampled_from(["own", "gallery", "lamplight", "gone"])
+areas = st.fixed_dictionaries({"x": st.floats(0, 0.4), "y": st.floats(0, 0.4), "width": st.floats(0.1, 0.6), "height": st.floats(0.1, 0.6)})
+layouts = st.fixed_dictionaries({"kind": st.sampled_from(["grid", "table", "pile", "rows"]), "seed": st.integers(0, 99)})
+record = {"name": "n", "file": "n", "sha256": "e" * 64, "width": 40, "height": 30}
 points = st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5)).map(list)
 handles = st.sampled_from(["inside", "corner0", "corner1", "corner2", "corner3", "turn"])
 fresh = st.integers(0, 10**9).map(lambda n: f"n{n}")
@@ -25,6 +43,10 @@ looks = {
     "mount": st.none() | st.fixed_dictionaries({"border": st.floats(0, 0.1)}),
     "shadow": st.none() | st.fixed_dictionaries({"light_from": st.floats(0, 360)}),
 }
+
+
+def _near(point: list[float]) -> list[float]:
+    return [min(max(v, 0.0), 1.0) for v in point]
 
 
 def some(name: str, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
@@ -57,22 +79,104 @@ EDITS = {
         join=st.none() | st.just({"kind": "cut"}),
         backdrop=st.none() | st.just({"kind": "colour"}),
     ),
-    "set_photos": some(
-        "set_photos",
-        photos=photos,
-        fit=st.none() | st.sampled_from(["whole", "fill", "free"]),
+    "set_guides": some(
+        "set_guides", guides=st.lists(st.fixed_dictionaries({"axis": st.sampled_from("xy"), "at": st.floats(0, 1)}), max_size=3)
+    ),
+    "arrange_pictures": some("arrange_pictures", how=st.sampled_from(["reverse", "shuffle"]), seed=st.integers(0, 99)),
+    "set_pictures": some(
+        "set_pictures",
+        ids=names.map(lambda n: [n]),
+        straighten=st.floats(-45, 45),
+        crop=st.none() | areas,
+        correction=st.none() | st.fixed_dictionaries({"exposure": st.floats(-4, 4)}),
+        subject=st.none() | areas,
+    ),
+    "turn_pictures": some("turn_pictures", ids=names.map(lambda n: [n]), quarters=st.integers(-3, 3)),
+    "flip_pictures": some("flip_pictures", ids=names.map(lambda n: [n]), axis=st.sampled_from(["across", "down"])),
+    "straighten_picture": some("straighten_picture", id=names, start=points.map(_near), end=points.map(_near)),
+    "trim_pictures": some("trim_pictures", pictures=st.builds(lambda n, c: [{"id": n, "crop": c}], names, areas)),
+    "replace_file": some("replace_file", id=names, picture=fresh.map(lambda i: {"id": i, **record})),
+    "add_photos": st.builds(
+        lambda s, m, i: {"edit": "add_photos", "scene": s[0], "photos": [{"id": i, "media": m}]}, scene_ids, names, fresh
+    ),
+    "add_shape": st.builds(
+        lambda s, i, o: {"edit": "add_shape", "scene": s[0], "id": i, "form": {"outline": o}},
+        scene_ids,
+        fresh,
+        st.sampled_from(["sheet", "line", "polygon"]),
+    ),
+    "add_group": st.builds(lambda s, i: {"edit": "add_group", "scene": s[0], "layer": i, "shared": "shared"}, scene_ids, fresh),
+    "set_layers": some(
+        "set_layers",
+        layers=layers,
+        opacity=st.none() | st.floats(0, 1),
+        blend=st.none() | st.sampled_from(["multiply", "hue"]),
+        hidden=st.none() | st.booleans(),
         placement=st.fixed_dictionaries({"x": st.floats(-1, 1), "turn": st.floats(-90, 90)}),
+        shadow=looks["shadow"],
+    )
+    | some(
+        "set_layers",
+        layers=photos,
+        fit=st.none() | st.sampled_from(["whole", "fill", "free"]),
+        window=st.none() | st.just({"aspect": 2}),
+        caption=st.text(max_size=9),
         **looks,
     ),
-    "reset_placement": some("reset_placement", photos=photos),
-    "drag_photo": some(
-        "drag_photo",
-        scene=names.map(lambda n: f"s-{n}"),
-        layer=st.just("photo"),
-        handle=handles,
+    "remove_layers": some("remove_layers", layers=layers),
+    "move_layers": some("move_layers", layers=layers, below=st.sampled_from([None, "a", "photo"]), parent=st.sampled_from([None, "g"])),
+    "duplicate_layers": st.builds(lambda r, i: {"edit": "duplicate_layers", "copies": [{**r[0], "copy_id": i}]}, layers, fresh),
+    "group_layers": st.builds(lambda r, i: {"edit": "group_layers", "layers": r, "id": i}, layers, fresh),
+    "ungroup_layers": some("ungroup_layers", layers=layers),
+    "share_group": some("share_group", scene=st.just("s-wide"), layer=st.just("g"), id=st.just("shared")),
+    "replace_pictures": some("replace_pictures", layers=photos, media=names, how=st.sampled_from(["keep", "subject"])),
+    "reset_placement": some("reset_placement", layers=layers),
+    "drag_layer": some(
+        "drag_layer",
+        scene=st.just("s-wide"),
+        layer=st.sampled_from(["photo", "a", "b", "g"]),
+        handle=handles | st.sampled_from(["edge0", "edge1", "edge2", "edge3"]),
+        target=st.sampled_from(["layer", "picture"]),
         start=points,
         end=points,
         constrain=st.booleans(),
+        snap=st.booleans(),
+    ),
+    "align_layers": some(
+        "align_layers",
+        layers=layers,
+        across=st.sampled_from([None, "left", "middle"]),
+        down=st.sampled_from([None, "top", "bottom"]),
+        to=st.sampled_from(["frame", "safe", "layers"]),
+    ),
+    "distribute_layers": some("distribute_layers", layers=layers, axis=st.sampled_from(["across", "down"])),
+    "nudge_layers": some("nudge_layers", layers=layers, by=points),
+    "apply_layout": some("apply_layout", scenes=scene_ids, layout=layouts),
+    "add_composition": st.builds(
+        lambda i, ms, x: {
+            "edit": "add_composition",
+            "id": i,
+            "photos": [{"layer": f"l{n}", "media": m} for n, m in enumerate(ms)],
+            "layout": x,
+        },
+        fresh,
+        st.lists(names, min_size=2, max_size=5),
+        layouts,
+    ),
+    "save_look": st.builds(lambda i, p: {"edit": "save_look", "id": i, "name": i, "photo": p[0]}, fresh, photos),
+    "set_look": some(
+        "set_look", id=look_ids, mount=st.none() | st.just({"border": 0.05}), backdrop=st.none() | st.just({"kind": "surface"})
+    ),
+    "use_look": some("use_look", look=look_ids, photos=photos, linked=st.booleans()),
+    "default_look": some("default_look", look=st.none() | look_ids),
+    "remove_look": some("remove_look", id=look_ids),
+    "carry": some(
+        "carry",
+        source=photos.map(lambda p: p[0]),
+        what=st.lists(
+            st.sampled_from(["look", "mount", "shadow", "correction", "views", "backdrop", "hold", "join"]), min_size=1, unique=True
+        ),
+        to=scene_ids,
     ),
     "set_views": some(
         "set_views",
@@ -131,8 +235,8 @@ def test_any_edits_undone_are_the_start_and_redone_the_end(edits: list[dict[str,
         ({"edit": "add_scenes", "scenes": [{"id": "n", "media": "gone"}]}, "edit.no_picture"),
         ({"edit": "move_scenes", "ids": ["s-wide"], "before": "gone"}, "edit.no_position"),
         ({"edit": "set_frame", "width": 101}, "edit.value"),
-        ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "gone"}]}, "edit.no_layer"),
-        ({"edit": "set_photos", "photos": [{"scene": "s-wide", "layer": "photo"}], "mount": {"border": 9}}, "edit.value"),
+        ({"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "gone"}]}, "edit.no_layer"),
+        ({"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "photo"}], "mount": {"border": 9}}, "edit.value"),
         ({"edit": "set_defaults", "backdrop": {"blur": float("inf")}}, "edit.value"),
     ],
 )
@@ -202,7 +306,7 @@ def test_constrained_drags_go_along_one_axis_and_turn_in_steps() -> None:
                 START,
                 parse_edit(
                     {
-                        "edit": "drag_photo",
+                        "edit": "drag_layer",
                         "scene": "s-wide",
                         "layer": "photo",
                         "handle": handle,

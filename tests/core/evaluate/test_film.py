@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import BackdropItem, DrawList, Mixture, PhotoItem, ShadowItem, matrix_of
+from oak_lens.core.draw import BackdropItem, DrawList, LayerItem, Mixture, ShadowItem, matrix_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, frame_at, photo_findings, scene_at, timeline_of
 from oak_lens.core.time import RATES, TickRange, frames_in, ticks
@@ -46,7 +46,7 @@ def test_a_join_mixes_the_two_scenes_and_moves_go_on_through_it(document: Docume
     for second in (2.9, 3.1, 3.9):
         drawn = film_at(document, timeline, ticks(second))
         one = drawn.below if isinstance(drawn, Mixture) else drawn
-        zooms.append(next(i for i in one.items if isinstance(i, PhotoItem)).frame_from_plane[0])
+        zooms.append(next(i for i in one.items if isinstance(i, LayerItem)).frame_from_plane[0])
     assert zooms[0] < zooms[1] < zooms[2]
 
 
@@ -68,9 +68,9 @@ def items(document: Document, kind: type, at: int = 0) -> list[object]:
 @pytest.mark.parametrize("turn", [0, 35, 180, -90])
 def test_turning_a_photo_does_not_turn_its_shadow(turn: float) -> None:
     document = edited(
-        {"edit": "set_photos", "photos": REF, "placement": {"turn": turn, "size": 0.6}, "shadow": {"light_from": 315, "distance": 0.05}}
+        {"edit": "set_layers", "layers": REF, "placement": {"turn": turn, "size": 0.6}, "shadow": {"light_from": 315, "distance": 0.05}}
     )
-    shadow, photo = items(document, ShadowItem)[0], items(document, PhotoItem)[0]
+    shadow, photo = items(document, ShadowItem)[0], items(document, LayerItem)[0]
     middle = [matrix_of(i.frame_from_plane) @ (0, 0, 1) for i in (shadow, photo)]  # type: ignore[attr-defined]
     offset = middle[0] - middle[1]
     # Light from the upper left: the shadow falls to the lower right.
@@ -81,11 +81,11 @@ def test_borders_are_alike_on_the_screen_whatever_the_photos_size() -> None:
     widths = []
     for size in (0.3, 1.0, 2.0):
         document = edited(
-            {"edit": "set_photos", "photos": REF, "fit": "free", "placement": {"size": size}, "mount": {"border": 0.02}},
+            {"edit": "set_layers", "layers": REF, "fit": "free", "placement": {"size": size}, "mount": {"border": 0.02}},
             {"edit": "set_views", "photos": REF, "opening": {"zoom": 1, "x": 0, "y": 0}},
         )
-        photo = items(document, PhotoItem)[0]
-        widths.append(photo.border * photo.frame_from_plane[0])  # type: ignore[attr-defined]
+        photo = items(document, LayerItem)[0]
+        widths.append(photo.content.rim * photo.frame_from_plane[0])  # type: ignore[attr-defined]
     assert widths == pytest.approx([0.02] * 3)
 
 
@@ -94,7 +94,7 @@ def test_the_largest_use_is_that_of_the_closest_moment(document: Document) -> No
         document,
         parse_edits(
             [
-                {"edit": "set_photos", "photos": REF, "fit": "free"},
+                {"edit": "set_layers", "layers": REF, "fit": "free"},
                 {"edit": "set_views", "photos": REF, "opening": {"zoom": 1}, "closing": {"zoom": 2, "x": 0, "y": 0}},
             ]
         ),

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import PhotoItem
+from oak_lens.core.draw import LayerItem
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.evaluate import layer_corners_px, scene_at, scene_geometry, timeline_of, view_geometry
 from oak_lens.core.paint import Painter
@@ -21,8 +21,8 @@ def framed(**placement: float) -> Document:
         parse_edits(
             [
                 {
-                    "edit": "set_photos",
-                    "photos": REF,
+                    "edit": "set_layers",
+                    "layers": REF,
                     "fit": "whole",
                     "placement": placement,
                     "mount": {"border": 0.02},
@@ -49,10 +49,10 @@ def test_an_outline_lies_where_the_photo_is_painted(placement: dict[str, float],
 def test_corners_in_pixels_are_those_of_the_picture_without_its_border() -> None:
     document = framed(size=0.5)
     drawn = scene_at(document, "s-square", 0, LENGTH)
-    item = next(i for i in drawn.items if isinstance(i, PhotoItem))
+    item = next(i for i in drawn.items if isinstance(i, LayerItem))
     (left, top), _, (right, bottom), _ = layer_corners_px(drawn, 1080)[0]["corners_px"]  # type: ignore[misc]
     scale = item.frame_from_plane[0] * 1080
-    assert (right - left, bottom - top) == pytest.approx((item.width * scale, item.height * scale))
+    assert (right - left, bottom - top) == pytest.approx((item.content.width * scale, item.content.height * scale))
     assert ((left + right) / 2, (top + bottom) / 2) == pytest.approx(
         (960 + item.frame_from_plane[2] * 1080, 540 + item.frame_from_plane[5] * 1080)
     )
@@ -75,7 +75,7 @@ def test_a_view_is_what_the_frame_shows_of_the_picture(scene: str) -> None:
 def test_a_dragged_photo_stays_under_the_pointer_and_a_corner_follows_it() -> None:
     document = framed(size=0.5, turn=10)
     before = np.array(scene_geometry(document, "s-square", ticks(2), LENGTH)[0].corners)
-    base = {"edit": "drag_photo", "scene": "s-square", "layer": "photo"}
+    base = {"edit": "drag_layer", "scene": "s-square", "layer": "photo"}
     moved = apply_edit(document, parse_edit({**base, "handle": "inside", "start": [0.5, 0.5], "end": [0.62, 0.41]}))
     after = np.array(scene_geometry(moved, "s-square", ticks(2), LENGTH)[0].corners)
     assert after - before == pytest.approx(np.tile((0.12, -0.09), (4, 1)))
@@ -87,7 +87,7 @@ def test_a_dragged_photo_stays_under_the_pointer_and_a_corner_follows_it() -> No
 
 def test_a_photo_never_vanishes_or_overflows_by_a_drag() -> None:
     document = framed()
-    base = {"edit": "drag_photo", "scene": "s-square", "layer": "photo", "start": [0.6, 0.6]}
+    base = {"edit": "drag_layer", "scene": "s-square", "layer": "photo", "start": [0.6, 0.6]}
     tiny = apply_edit(document, parse_edit({**base, "handle": "corner2", "end": [0.5, 0.5]}))
     huge = apply_edit(document, parse_edit({**base, "handle": "corner2", "end": [90, 90]}))
     far = apply_edit(document, parse_edit({**base, "handle": "inside", "end": [90, -90]}))

@@ -2,15 +2,17 @@
 
 from typing import Any
 
+import numpy as np
 import pytest
 
 from oak_lens.core.document import Document
-from oak_lens.core.edits import apply_edit, parse_edit
+from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import scene_at
 from oak_lens.core.looks import LOOK_PARTS, ParameterSpec, parameters_of
+from oak_lens.core.paint import Painter
 from oak_lens.core.time import ticks
-from tests.conftest import made_document
+from tests.conftest import Pictures, made_document
 
 ALL = [(part, spec) for part, _, model in LOOK_PARTS for spec in parameters_of(model)]
 NAMES = [f"{part}.{spec.id}" for part, spec in ALL]
@@ -23,15 +25,33 @@ def other_value(spec: ParameterSpec) -> Any:
     if spec.kind == "number":
         assert spec.minimum is not None and spec.maximum is not None
         middle = (spec.minimum + spec.maximum) / 2
-        return middle if abs(middle - spec.default) > 1e-6 else spec.maximum
-    return {"colour": "#123456", "choice": next((v for v, _ in spec.choices if v != spec.default), None), "switch": not spec.default}[
-        spec.kind
-    ]
+        whole = isinstance(spec.default, int)
+        return (round(middle) if whole else middle) if abs(middle - spec.default) > 1e-6 else spec.maximum
+    other = next((v for v, _ in reversed(spec.choices) if v != spec.default), None)
+    return {"colour": "#123456", "choice": other, "switch": not spec.default, "picture": "wide"}[spec.kind]
+
+
+SHOWING: dict[str, dict[str, Any]] = {
+    "mount": {"border": 0.03, "mat": 0.02, "foot": 0.08},
+    "shadow": {"distance": 0.06, "softness": 0.015},
+    "backdrop": {"media": "square"},
+    "correction": {"grain": 0.8},
+    "vignette_reach": {"vignette": 0.8},
+    "surface_scale": {"kind": "surface"},
+    "tint": {"tint_amount": 0.8},
+}
+"""What else must stand for the parameters of a part (or for one of them) to be seen."""
 
 
 def needed(part: str, spec: ParameterSpec) -> dict[str, Any]:
-    """The value with what must stand for it to matter."""
-    return {**({spec.when[0]: spec.when[1]} if spec.when else {}), spec.id: other_value(spec)}
+    """The values under which a parameter matters."""
+    found = {**SHOWING.get(part, {}), **SHOWING.get(spec.id, {})}
+    specs = {s.id: s for p, s in ALL if p == part}
+    at: ParameterSpec | None = spec
+    while at is not None and at.when is not None:
+        found[at.when[0]] = at.when[1][0]
+        at = specs.get(at.when[0])
+    return found
 
 
 def drawn(document: Document, scene: str = "s-tall") -> Any:
@@ -39,20 +59,28 @@ def drawn(document: Document, scene: str = "s-tall") -> Any:
 
 
 @pytest.mark.parametrize(("part", "spec"), ALL, ids=NAMES)
-def test_every_parameter_changes_what_is_drawn(part: str, spec: ParameterSpec) -> None:
-    base = {spec.when[0]: spec.when[1]} if spec.when else {}
-    before = apply_edit(START, parse_edit({"edit": "set_defaults", part: base}))
-    after = apply_edit(START, parse_edit({"edit": "set_defaults", part: needed(part, spec)}))
-    assert drawn(before) != drawn(after)
+def test_every_parameter_is_seen_in_the_picture(part: str, spec: ParameterSpec, source: Pictures) -> None:
+    base = needed(part, spec)
+    # The bar of SHOWING may be the very parameter: then its other value is set against the default.
+    frames = []
+    for values in ({**base, **({} if spec.id not in base else {spec.id: spec.default})}, {**base, spec.id: other_value(spec)}):
+        edits = [
+            {"edit": "set_layers", "layers": REF, "window": {}, "caption": "Frost", "placement": {"size": 0.7, "turn": 4}},
+            {"edit": "set_defaults", part: values},
+        ]
+        if part == "correction" or (part, spec.id) == ("mount", "paper_strength"):
+            edits.append({"edit": "set_layers", "layers": REF, "placement": {"size": 1.3, "turn": 0}})
+        frames.append(Painter(source).paint(drawn(apply_edits(START, parse_edits(edits))), 320, 180).astype(int))
+    assert np.abs(frames[0] - frames[1]).max() >= 2
 
 
 @pytest.mark.parametrize(("part", "spec"), ALL, ids=NAMES)
 def test_a_default_reaches_what_has_no_value_of_its_own_and_nothing_else(part: str, spec: ParameterSpec) -> None:
     own: dict[str, Any] = (
-        {"edit": "set_scenes", "ids": ["s-tall"], part: {}} if part == "backdrop" else {"edit": "set_photos", "photos": REF, part: {}}
+        {"edit": "set_scenes", "ids": ["s-tall"], part: {}} if part == "backdrop" else {"edit": "set_layers", "layers": REF, part: {}}
     )
     fixed = apply_edit(START, parse_edit(own))
-    changed = apply_edit(fixed, parse_edit({"edit": "set_defaults", part: needed(part, spec)}))
+    changed = apply_edit(fixed, parse_edit({"edit": "set_defaults", part: {**needed(part, spec), spec.id: other_value(spec)}}))
     assert drawn(changed) == drawn(fixed) and drawn(changed, "s-square") != drawn(fixed, "s-square")
     back = apply_edit(changed, parse_edit({**own, part: None}))
     assert drawn(back) != drawn(changed)
@@ -60,7 +88,7 @@ def test_a_default_reaches_what_has_no_value_of_its_own_and_nothing_else(part: s
 
 @pytest.mark.parametrize(("part", "spec"), ALL, ids=NAMES)
 def test_values_out_of_range_are_refused_with_their_path(part: str, spec: ParameterSpec) -> None:
-    wrong: list[Any] = ["nonsense", None, [1]]
+    wrong: list[Any] = ["nonsense?", [1]] + ([] if spec.kind == "picture" else [None])
     if spec.kind == "number":
         assert spec.minimum is not None and spec.maximum is not None
         wrong += [spec.minimum - 1, spec.maximum + 1, float("nan"), float("inf")]
@@ -72,7 +100,7 @@ def test_values_out_of_range_are_refused_with_their_path(part: str, spec: Parame
 
 @pytest.mark.parametrize(("part", "spec"), ALL, ids=NAMES)
 def test_controls_have_what_they_need(part: str, spec: ParameterSpec) -> None:
-    assert spec.label and spec.kind in ("number", "colour", "choice", "switch")
+    assert spec.label and spec.kind in ("number", "colour", "choice", "switch", "picture")
     if spec.kind == "number":
         assert spec.minimum is not None and spec.maximum is not None and spec.step
         assert spec.minimum <= spec.default <= spec.maximum and (spec.maximum - spec.minimum) / (spec.step * spec.scale) >= 10

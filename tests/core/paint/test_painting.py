@@ -10,18 +10,27 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Mixture, PhotoItem, ShadowItem, homography_of
+from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Grade, LayerItem, Mixture, MountedPhoto, ShadowItem, homography_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, scene_at, timeline_of
 from oak_lens.core.joins import BUILTIN
+from oak_lens.core.looks import Mount
 from oak_lens.core.paint import ByteCache, Painter, yuv420
 from oak_lens.core.paint.kernels import mix, over
 from oak_lens.core.space import similarity
 from oak_lens.core.time import ticks
-from tests.conftest import Pictures, picture
+from tests.conftest import Pictures, mounted, picture
 
 GOLDEN = Path(__file__).parent / "golden"
 IDENTITY = homography_of(similarity(1.0, 0.0, 0.0, 0.0))
+
+
+def backdrop(media: str, blur: float, zoom: float) -> BackdropItem:
+    return BackdropItem(media, 0, None, 1.0, (), blur, zoom, Grade(1.0, 1.0))
+
+
+def square(radius: float) -> MountedPhoto:
+    return mounted("square", 1.0, 1.0, mount=Mount(border=0.02, colour="#ffffff", radius=radius))
 
 
 @given(st.integers(0, 2**32 - 1), st.integers(0, 255))
@@ -52,7 +61,7 @@ def test_a_mix_is_exact_at_its_ends() -> None:
 @pytest.mark.parametrize("softness", [0.004, 0.02, 0.06])
 def test_a_shadow_is_the_outline_under_a_gaussian(softness: float) -> None:
     width, height = 0.8, 0.5
-    drawn = DrawList(16 / 9, (ColourItem("#ffffff"), ShadowItem(IDENTITY, width, height, 0.0, softness, "#000000", 1.0)))
+    drawn = DrawList(16 / 9, (ColourItem("#ffffff"), ShadowItem(mounted("p", width, height), IDENTITY, softness, 0.0, "#000000", 1.0)))
     pixels = Painter(Pictures(p=picture(8, 8))).paint(drawn, 960, 540)[270, :, 0].astype(float)
     x = (np.arange(960) + 0.5 - 480) / 540
 
@@ -69,7 +78,7 @@ def test_a_shadow_is_the_outline_under_a_gaussian(softness: float) -> None:
 @pytest.mark.parametrize("zoom", [1.0, 2.5])
 def test_a_backdrop_has_no_rim_at_any_blur(blur: float, zoom: float) -> None:
     flat = np.full((300, 200, 4), (180, 120, 60, 255), np.uint8)
-    drawn = DrawList(16 / 9, (BackdropItem("p", blur, 1.0, 1.0, zoom),))
+    drawn = DrawList(16 / 9, (backdrop("p", blur, zoom),))
     pixels = Painter(Pictures(p=flat)).paint(drawn, 640, 360)
     assert np.abs(pixels.astype(int) - (180, 120, 60, 255)).max() <= 1
 
@@ -77,7 +86,7 @@ def test_a_backdrop_has_no_rim_at_any_blur(blur: float, zoom: float) -> None:
 def test_a_blurred_backdrop_is_a_gaussian_of_the_picture(source: Pictures) -> None:
     import cv2
 
-    drawn = DrawList(1.5, (BackdropItem("wide", 0.03, 1.0, 1.0, 1.0),))
+    drawn = DrawList(1.5, (backdrop("wide", 0.03, 1.0),))
     ours = Painter(source).paint(drawn, 600, 400)[..., :3].astype(float)
     full = cv2.resize(source.level("wide", 0)[..., :3].astype(np.float32), (600, 400), interpolation=cv2.INTER_AREA)
     reference = cv2.GaussianBlur(full, (0, 0), 0.03 * 400, borderType=cv2.BORDER_REFLECT)
@@ -99,8 +108,8 @@ def test_what_is_kept_never_shows(document: Document, source: Pictures) -> None:
         parse_edits(
             [
                 {
-                    "edit": "set_photos",
-                    "photos": [{"scene": "s-square", "layer": "photo"}],
+                    "edit": "set_layers",
+                    "layers": [{"scene": "s-square", "layer": "photo"}],
                     "placement": {"turn": 8, "size": 0.7, "swing": 20},
                     "mount": {"radius": 0.05},
                 }
@@ -121,9 +130,9 @@ def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatc
         DrawList(
             16 / 9,
             (
-                BackdropItem("tall", 0.05, 0.7, 1.0, 1.1),
-                ShadowItem(homography_of(similarity(0.8, turn, 0.03, 0.03)), 1.04, 1.04, radius, 0.03, "#000000", 0.8),
-                PhotoItem("square", homography_of(similarity(0.8, turn, 0.0, 0.0)), 1.0, 1.0, 0.02, "#ffffff", radius, 1.0),
+                backdrop("tall", 0.05, 1.1),
+                ShadowItem(square(radius), homography_of(similarity(0.8, turn, 0.03, 0.03)), 0.03, 0.0, "#000000", 0.8),
+                LayerItem(square(radius), homography_of(similarity(0.8, turn, 0.0, 0.0)), 1.0),
             ),
         )
         for turn, radius in ((0.0, 0.0), (20.0, 0.1), (-64.0, 0.3))
@@ -142,7 +151,7 @@ def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatc
 def test_transparent_pictures_let_through_what_is_below() -> None:
     half = np.zeros((100, 100, 4), np.uint8)
     half[:, 50:] = (0, 200, 0, 255)
-    drawn = DrawList(1.0, (ColourItem("#c80000"), PhotoItem("p", IDENTITY, 1.0, 1.0, 0.0, "#ffffff", 0.0, 1.0)))
+    drawn = DrawList(1.0, (ColourItem("#c80000"), LayerItem(mounted("p", 1.0, 1.0), IDENTITY, 1.0)))
     pixels = Painter(Pictures(p=half)).paint(drawn, 200, 200)
     assert tuple(pixels[100, 40]) == (200, 0, 0, 255) and tuple(pixels[100, 160]) == (0, 200, 0, 255)
 
@@ -173,8 +182,8 @@ def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
         parse_edits(
             [
                 {
-                    "edit": "set_photos",
-                    "photos": [{"scene": "s-square", "layer": "photo"}],
+                    "edit": "set_layers",
+                    "layers": [{"scene": "s-square", "layer": "photo"}],
                     "placement": {"turn": -7, "size": 0.8, "swing": 18},
                     "mount": {"radius": 0.03, "border": 0.03},
                     "shadow": {"distance": 0.04, "softness": 0.03},

@@ -100,6 +100,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/borders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Crops without the borders of scans; null for pictures that have none. */
+        post: operations["pictures_borders_projects__project__borders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/bring-back": {
         parameters: {
             query?: never;
@@ -110,6 +127,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["projects_bring_back_project_projects__project__bring_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What edits would change, scene by scene; nothing is stored. */
+        post: operations["projects_tried_changes_projects__project__changes_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -181,6 +215,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pictures/{media}/developed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The same with edits tried; `uncropped` shows all of the picture, turned by quarters. */
+        post: operations["pictures_developed_projects__project__pictures__media__developed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pictures/{media}/large": {
         parameters: {
             query?: never;
@@ -188,8 +239,25 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The picture itself as JPEG, colour-managed and upright, at least `width` pixels wide where it has them. */
+        /** The picture as JPEG as it is turned, cropped and corrected, at most `width` pixels on a side. */
         get: operations["pictures_large_projects__project__pictures__media__large_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pictures/{media}/suggestion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A correction worked out from the picture's own histogram. */
+        get: operations["pictures_suggestion_projects__project__pictures__media__suggestion_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -278,6 +346,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/tried-frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A scene's frame as JPEG, with edits that are only tried. */
+        post: operations["projects_tried_frame_projects__project__tried_frame_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/undo": {
         parameters: {
             query?: never;
@@ -347,10 +432,45 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Area
+         * @description A rectangle in fractions of a picture: its top left corner, width and height.
+         */
+        Area: {
+            /**
+             * Height
+             * @default 1
+             */
+            height: number;
+            /**
+             * Width
+             * @default 1
+             */
+            width: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * Backdrop
-         * @description A blurred copy of the scene's first photo, or one colour; always covers the frame.
+         * @description A blurred copy of the scene's lowest photo, another picture or clip, a colour, a gradient or a surface; it covers the frame.
+         *
+         *     `none` leaves the frame transparent: black in a film, visible as a chequered ground on the easel if wanted.
          */
         Backdrop: {
+            /**
+             * Angle
+             * @default 180
+             */
+            angle: number;
             /**
              * Blur
              * @default 0.045
@@ -367,16 +487,70 @@ export interface components {
              */
             colour: string;
             /**
+             * Gradient
+             * @default linear
+             * @enum {string}
+             */
+            gradient: "linear" | "radial";
+            /**
              * Kind
              * @default blur
              * @enum {string}
              */
-            kind: "blur" | "colour";
+            kind: "blur" | "picture" | "colour" | "gradient" | "surface" | "none";
+            /**
+             * Media
+             * @default null
+             */
+            media: string | null;
+            /**
+             * Move
+             * @default still
+             * @enum {string}
+             */
+            move: "still" | "closer" | "away" | "left" | "right" | "up" | "down";
+            /**
+             * Move By
+             * @default 0.08
+             */
+            move_by: number;
+            /**
+             * Runs On
+             * @default no
+             * @enum {string}
+             */
+            runs_on: "no" | "same" | "right" | "left" | "down" | "up";
             /**
              * Saturation
              * @default 0.9
              */
             saturation: number;
+            /**
+             * Second Colour
+             * @default #7d6a52
+             */
+            second_colour: string;
+            /**
+             * Surface
+             * @default oak
+             * @enum {string}
+             */
+            surface: "oak" | "walnut" | "linen" | "slate" | "felt" | "cork" | "kraft" | "plaster";
+            /**
+             * Surface Scale
+             * @default 1
+             */
+            surface_scale: number;
+            /**
+             * Tint
+             * @default #8a6a42
+             */
+            tint: string;
+            /**
+             * Tint Amount
+             * @default 0
+             */
+            tint_amount: number;
             /**
              * Zoom
              * @default 1.15
@@ -385,11 +559,28 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** BorderModel */
+        BorderModel: {
+            crop: components["schemas"]["Area"] | null;
+            /** Id */
+            id: string;
+        };
+        /** BordersAnswer */
+        BordersAnswer: {
+            /** Found */
+            found: components["schemas"]["BorderModel"][];
+        };
         /**
          * CatalogueAnswer
          * @description What there is to choose from.
          */
         CatalogueAnswer: {
+            /** Blends */
+            blends: components["schemas"]["ChoiceModel"][];
+            /** Carried */
+            carried: components["schemas"]["ChoiceModel"][];
+            /** Drawn Parts */
+            drawn_parts: components["schemas"]["LookPartModel"][];
             /** Eases */
             eases: components["schemas"]["EaseModel"][];
             /** Edits */
@@ -398,12 +589,18 @@ export interface components {
             }[];
             /** Joins */
             joins: components["schemas"]["JoinModel"][];
+            /** Layouts */
+            layouts: components["schemas"]["LayoutModel"][];
             /** Look Parts */
             look_parts: components["schemas"]["LookPartModel"][];
+            /** Looks */
+            looks: components["schemas"]["ChoiceModel"][];
             /** Qualities */
             qualities: components["schemas"]["QualityModel"][];
             /** Rates */
             rates: components["schemas"]["RateModel"][];
+            /** Safe Share */
+            safe_share: number;
             /** Sizes */
             sizes: [
                 string,
@@ -412,22 +609,205 @@ export interface components {
             /** Ticks Per Second */
             ticks_per_second: number;
         };
+        /** ChangesAnswer */
+        ChangesAnswer: {
+            /** Changes */
+            changes: components["schemas"]["SceneChangeModel"][];
+        };
+        /**
+         * ChoiceModel
+         * @description Something to choose, with what it is.
+         */
+        ChoiceModel: {
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Clip
+         * @description What makes a picture a clip. Times in ticks of the file; `start` and `end` trim it, `poster` is where it stands still.
+         */
+        Clip: {
+            /**
+             * End
+             * @default null
+             */
+            end: number | null;
+            /** Frames */
+            frames: number;
+            /** Length */
+            length: number;
+            /**
+             * Loop
+             * @default true
+             */
+            loop: boolean;
+            /**
+             * Muted
+             * @default false
+             */
+            muted: boolean;
+            /**
+             * Poster
+             * @default 0
+             */
+            poster: number;
+            /**
+             * Sound
+             * @default false
+             */
+            sound: boolean;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Correction
+         * @description Every number may be keyframed; all at their defaults leave the photo as it is.
+         */
+        Correction: {
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number | components["schemas"]["NumberLane"];
+            /**
+             * Exposure
+             * @default 0
+             */
+            exposure: number | components["schemas"]["NumberLane"];
+            /**
+             * Grain
+             * @default 0
+             */
+            grain: number | components["schemas"]["NumberLane"];
+            /**
+             * Grain Seed
+             * @default 1
+             */
+            grain_seed: number;
+            /**
+             * Grain Size
+             * @default 0.004
+             */
+            grain_size: number;
+            /**
+             * Highlights
+             * @default 0
+             */
+            highlights: number | components["schemas"]["NumberLane"];
+            /**
+             * Saturation
+             * @default 1
+             */
+            saturation: number | components["schemas"]["NumberLane"];
+            /**
+             * Shadows
+             * @default 0
+             */
+            shadows: number | components["schemas"]["NumberLane"];
+            /**
+             * Sharpness
+             * @default 0
+             */
+            sharpness: number | components["schemas"]["NumberLane"];
+            /**
+             * Tint
+             * @default 0
+             */
+            tint: number | components["schemas"]["NumberLane"];
+            /**
+             * Tone
+             * @default none
+             * @enum {string}
+             */
+            tone: "none" | "mono" | "sepia" | "cyan" | "copper" | "moss" | "own";
+            /**
+             * Tone Amount
+             * @default 1
+             */
+            tone_amount: number | components["schemas"]["NumberLane"];
+            /**
+             * Tone Colour
+             * @default #7a6a8c
+             */
+            tone_colour: string;
+            /**
+             * Vignette
+             * @default 0
+             */
+            vignette: number | components["schemas"]["NumberLane"];
+            /**
+             * Vignette Reach
+             * @default 0.6
+             */
+            vignette_reach: number | components["schemas"]["NumberLane"];
+            /**
+             * Warmth
+             * @default 0
+             */
+            warmth: number | components["schemas"]["NumberLane"];
+        } & {
+            [key: string]: unknown;
+        };
         /**
          * Defaults
-         * @description Project defaults; scenes and photos that say nothing of their own follow them.
+         * @description Project defaults; scenes and photos that say nothing of their own follow them. A look comes before the parts below it.
          */
         Defaults: {
             /**
              * @default {
+             *       "angle": 180,
              *       "blur": 0.045,
              *       "brightness": 0.72,
              *       "colour": "#2c2822",
+             *       "gradient": "linear",
              *       "kind": "blur",
+             *       "media": null,
+             *       "move": "still",
+             *       "move_by": 0.08,
+             *       "runs_on": "no",
              *       "saturation": 0.9,
+             *       "second_colour": "#7d6a52",
+             *       "surface": "oak",
+             *       "surface_scale": 1,
+             *       "tint": "#8a6a42",
+             *       "tint_amount": 0,
              *       "zoom": 1.15
              *     }
              */
             backdrop: components["schemas"]["Backdrop"];
+            /**
+             * @default {
+             *       "contrast": 0,
+             *       "exposure": 0,
+             *       "grain": 0,
+             *       "grain_seed": 1,
+             *       "grain_size": 0.004,
+             *       "highlights": 0,
+             *       "saturation": 1,
+             *       "shadows": 0,
+             *       "sharpness": 0,
+             *       "tint": 0,
+             *       "tone": "none",
+             *       "tone_amount": 1,
+             *       "tone_colour": "#7a6a8c",
+             *       "vignette": 0,
+             *       "vignette_reach": 0.6,
+             *       "warmth": 0
+             *     }
+             */
+            correction: components["schemas"]["Correction"];
             /**
              * Fit
              * @default auto
@@ -447,10 +827,24 @@ export interface components {
              */
             join: components["schemas"]["Join"];
             /**
+             * Look
+             * @default null
+             */
+            look: string | null;
+            /**
              * @default {
              *       "border": 0.018,
              *       "colour": "#f8f4ea",
-             *       "radius": 0
+             *       "edge": "straight",
+             *       "foot": 0,
+             *       "ink": "#3a352e",
+             *       "mat": 0,
+             *       "mat_colour": "#efe9db",
+             *       "paper": "none",
+             *       "paper_strength": 0.4,
+             *       "radius": 0,
+             *       "tape": "none",
+             *       "tape_colour": "#e9dcae"
              *     }
              */
             mount: components["schemas"]["Mount"];
@@ -458,14 +852,46 @@ export interface components {
              * @default {
              *       "colour": "#100c08",
              *       "distance": 0.018,
+             *       "light": "direction",
              *       "light_from": 315,
+             *       "light_height": 0.8,
+             *       "light_x": -0.3,
+             *       "light_y": -0.4,
              *       "opacity": 0.5,
-             *       "softness": 0.022
+             *       "second": false,
+             *       "second_distance": 0.004,
+             *       "second_opacity": 0.45,
+             *       "second_softness": 0.004,
+             *       "softness": 0.022,
+             *       "spread": 0
              *     }
              */
             shadow: components["schemas"]["Shadow"];
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * DevelopRequest
+         * @description `width`: most pixels on a side.
+         */
+        DevelopRequest: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Uncropped
+             * @default false
+             */
+            uncropped: boolean;
+            /**
+             * Width
+             * @default 900
+             */
+            width: number;
         };
         /**
          * Document
@@ -475,12 +901,41 @@ export interface components {
             /**
              * @default {
              *       "backdrop": {
+             *         "angle": 180,
              *         "blur": 0.045,
              *         "brightness": 0.72,
              *         "colour": "#2c2822",
+             *         "gradient": "linear",
              *         "kind": "blur",
+             *         "media": null,
+             *         "move": "still",
+             *         "move_by": 0.08,
+             *         "runs_on": "no",
              *         "saturation": 0.9,
+             *         "second_colour": "#7d6a52",
+             *         "surface": "oak",
+             *         "surface_scale": 1,
+             *         "tint": "#8a6a42",
+             *         "tint_amount": 0,
              *         "zoom": 1.15
+             *       },
+             *       "correction": {
+             *         "contrast": 0,
+             *         "exposure": 0,
+             *         "grain": 0,
+             *         "grain_seed": 1,
+             *         "grain_size": 0.004,
+             *         "highlights": 0,
+             *         "saturation": 1,
+             *         "shadows": 0,
+             *         "sharpness": 0,
+             *         "tint": 0,
+             *         "tone": "none",
+             *         "tone_amount": 1,
+             *         "tone_colour": "#7a6a8c",
+             *         "vignette": 0,
+             *         "vignette_reach": 0.6,
+             *         "warmth": 0
              *       },
              *       "fit": "auto",
              *       "hold": 2116800000,
@@ -488,17 +943,36 @@ export interface components {
              *         "kind": "dissolve",
              *         "length": 705600000
              *       },
+             *       "look": null,
              *       "mount": {
              *         "border": 0.018,
              *         "colour": "#f8f4ea",
-             *         "radius": 0
+             *         "edge": "straight",
+             *         "foot": 0,
+             *         "ink": "#3a352e",
+             *         "mat": 0,
+             *         "mat_colour": "#efe9db",
+             *         "paper": "none",
+             *         "paper_strength": 0.4,
+             *         "radius": 0,
+             *         "tape": "none",
+             *         "tape_colour": "#e9dcae"
              *       },
              *       "shadow": {
              *         "colour": "#100c08",
              *         "distance": 0.018,
+             *         "light": "direction",
              *         "light_from": 315,
+             *         "light_height": 0.8,
+             *         "light_x": -0.3,
+             *         "light_y": -0.4,
              *         "opacity": 0.5,
-             *         "softness": 0.022
+             *         "second": false,
+             *         "second_distance": 0.004,
+             *         "second_opacity": 0.45,
+             *         "second_softness": 0.004,
+             *         "softness": 0.022,
+             *         "spread": 0
              *       }
              *     }
              */
@@ -511,6 +985,19 @@ export interface components {
              *     }
              */
             frame: components["schemas"]["Frame"];
+            /** Groups */
+            groups?: {
+                [key: string]: components["schemas"]["SharedGroup"];
+            };
+            /**
+             * Guides
+             * @default []
+             */
+            guides: components["schemas"]["Guide"][];
+            /** Looks */
+            looks?: {
+                [key: string]: components["schemas"]["Look"];
+            };
             /** Media */
             media?: {
                 [key: string]: components["schemas"]["Media"];
@@ -521,10 +1008,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 1
+             * @default 2
              * @constant
              */
-            schema: 1;
+            schema: 2;
             /**
              * Title
              * @default Untitled film
@@ -561,6 +1048,16 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["SceneFindingModel"][];
             frame: components["schemas"]["Frame"] | null;
+            /** Groups */
+            groups: {
+                [key: string]: components["schemas"]["SharedGroup"];
+            } | null;
+            /** Guides */
+            guides: components["schemas"]["Guide"][] | null;
+            /** Looks */
+            looks: {
+                [key: string]: components["schemas"]["Look"];
+            } | null;
             /** Media */
             media: {
                 [key: string]: components["schemas"]["Media"] | null;
@@ -677,6 +1174,76 @@ export interface components {
             faults: components["schemas"]["FaultModel"][];
         };
         /**
+         * Form
+         * @description A drawn shape, `aspect` = width / height; at size 1 it just fits the frame. A sheet covers the frame at size 1.
+         */
+        Form: {
+            /**
+             * Angle
+             * @default 180
+             */
+            angle: number;
+            /**
+             * Aspect
+             * @default 1.5
+             */
+            aspect: number;
+            /**
+             * Colour
+             * @default #e2a94a
+             */
+            colour: string;
+            /**
+             * Fill
+             * @default colour
+             * @enum {string}
+             */
+            fill: "none" | "colour" | "linear" | "radial";
+            /**
+             * Fill Opacity
+             * @default 1
+             */
+            fill_opacity: number;
+            /**
+             * Outline
+             * @default rectangle
+             * @enum {string}
+             */
+            outline: "sheet" | "rectangle" | "ellipse" | "polygon" | "line";
+            /**
+             * Radius
+             * @default 0
+             */
+            radius: number;
+            /**
+             * Second Colour
+             * @default #2b2620
+             */
+            second_colour: string;
+            /**
+             * Second Opacity
+             * @default 1
+             */
+            second_opacity: number;
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * Stroke
+             * @default 0
+             */
+            stroke: number;
+            /**
+             * Stroke Colour
+             * @default #f8f4ea
+             */
+            stroke_colour: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * Frame
          * @description Shape, size in pixels (even numbers) and rate of the film.
          */
@@ -696,6 +1263,98 @@ export interface components {
              * @default 1920
              */
             width: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * GroupLayer
+         * @description Layers that are placed, faded and blended as one: those whose `parent` it is, or those of a shared group.
+         *
+         *     `shadow` None: the group casts none of its own; what is in it still does.
+         */
+        GroupLayer: {
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "group";
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /** @default null */
+            mask: components["schemas"]["Mask"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Opacity
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * Order
+             * @default V
+             */
+            order: string;
+            /**
+             * Parent
+             * @default null
+             */
+            parent: string | null;
+            /**
+             * @default {
+             *       "size": 1,
+             *       "swing": 0,
+             *       "tip": 0,
+             *       "turn": 0,
+             *       "x": 0,
+             *       "y": 0,
+             *       "z": 0
+             *     }
+             */
+            placement: components["schemas"]["Placement"];
+            /** @default null */
+            shadow: components["schemas"]["Shadow"] | null;
+            /**
+             * Shared
+             * @default null
+             */
+            shared: string | null;
+            /**
+             * Solo
+             * @default false
+             */
+            solo: boolean;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Guide
+         * @description A line to lay out by. `at`: fraction of the frame from its left (axis x) or top (axis y) edge.
+         */
+        Guide: {
+            /** At */
+            at: number;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "x" | "y";
         } & {
             [key: string]: unknown;
         };
@@ -821,6 +1480,141 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * Layout
+         * @description How the photos of a scene were laid out: with the same seed and frame it gives the same places again. `gap` in frame heights.
+         */
+        Layout: {
+            /**
+             * Gap
+             * @default 0.02
+             */
+            gap: number;
+            /** Kind */
+            kind: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * LayoutModel
+         * @description A layout for `least` to `most` photos; another seed changes it if it is `seeded`.
+         */
+        LayoutModel: {
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Seeded */
+            seeded: boolean;
+        };
+        /**
+         * Look
+         * @description What may be put on any photo, as a copy or as a link.
+         */
+        Look: {
+            /**
+             * @default {
+             *       "angle": 180,
+             *       "blur": 0.045,
+             *       "brightness": 0.72,
+             *       "colour": "#2c2822",
+             *       "gradient": "linear",
+             *       "kind": "blur",
+             *       "media": null,
+             *       "move": "still",
+             *       "move_by": 0.08,
+             *       "runs_on": "no",
+             *       "saturation": 0.9,
+             *       "second_colour": "#7d6a52",
+             *       "surface": "oak",
+             *       "surface_scale": 1,
+             *       "tint": "#8a6a42",
+             *       "tint_amount": 0,
+             *       "zoom": 1.15
+             *     }
+             */
+            backdrop: components["schemas"]["Backdrop"];
+            /**
+             * @default {
+             *       "contrast": 0,
+             *       "exposure": 0,
+             *       "grain": 0,
+             *       "grain_seed": 1,
+             *       "grain_size": 0.004,
+             *       "highlights": 0,
+             *       "saturation": 1,
+             *       "shadows": 0,
+             *       "sharpness": 0,
+             *       "tint": 0,
+             *       "tone": "none",
+             *       "tone_amount": 1,
+             *       "tone_colour": "#7a6a8c",
+             *       "vignette": 0,
+             *       "vignette_reach": 0.6,
+             *       "warmth": 0
+             *     }
+             */
+            correction: components["schemas"]["Correction"];
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * @default {
+             *       "border": 0.018,
+             *       "colour": "#f8f4ea",
+             *       "edge": "straight",
+             *       "foot": 0,
+             *       "ink": "#3a352e",
+             *       "mat": 0,
+             *       "mat_colour": "#efe9db",
+             *       "paper": "none",
+             *       "paper_strength": 0.4,
+             *       "radius": 0,
+             *       "tape": "none",
+             *       "tape_colour": "#e9dcae"
+             *     }
+             */
+            mount: components["schemas"]["Mount"];
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "colour": "#100c08",
+             *       "distance": 0.018,
+             *       "light": "direction",
+             *       "light_from": 315,
+             *       "light_height": 0.8,
+             *       "light_x": -0.3,
+             *       "light_y": -0.4,
+             *       "opacity": 0.5,
+             *       "second": false,
+             *       "second_distance": 0.004,
+             *       "second_opacity": 0.45,
+             *       "second_softness": 0.004,
+             *       "softness": 0.022,
+             *       "spread": 0
+             *     }
+             */
+            shadow: components["schemas"]["Shadow"];
+        } & {
+            [key: string]: unknown;
+        };
         /** LookPartModel */
         LookPartModel: {
             /** Id */
@@ -831,8 +1625,66 @@ export interface components {
             parameters: components["schemas"]["ParameterModel"][];
         };
         /**
+         * Mask
+         * @description Shows a layer only inside a shape (or outside it); places and sizes are fractions of the layer's own width and height.
+         */
+        Mask: {
+            /**
+             * Feather
+             * @default 0.02
+             */
+            feather: number;
+            /**
+             * Height
+             * @default 0.8
+             */
+            height: number;
+            /**
+             * Inverted
+             * @default false
+             */
+            inverted: boolean;
+            /**
+             * Outline
+             * @default ellipse
+             * @enum {string}
+             */
+            outline: "rectangle" | "ellipse" | "polygon";
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Width
+             * @default 0.8
+             */
+            width: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * Media
-         * @description One picture of the project. `width` x `height` in pixels as displayed (orientation flag applied).
+         * @description One picture or clip. `width` x `height` in pixels as the file shows it (orientation flag applied).
+         *
+         *     Wherever it is used, it is first turned clockwise by quarter turns, then flipped left to right, then cropped. `crop` is in
+         *     fractions of the turned picture; `straighten` turns the picture clockwise under the crop, in degrees. Without a crop, straightening
+         *     keeps the largest rectangle of the picture's shape that has no bare corner. `subject` is in fractions of the file's picture.
          */
         Media: {
             /**
@@ -841,6 +1693,12 @@ export interface components {
              * @default null
              */
             captured: string | null;
+            /** @default null */
+            clip: components["schemas"]["Clip"] | null;
+            /** @default null */
+            correction: components["schemas"]["Correction"] | null;
+            /** @default null */
+            crop: components["schemas"]["Area"] | null;
             /**
              * Description
              * @default
@@ -848,20 +1706,37 @@ export interface components {
             description: string;
             /** File */
             file: string;
+            /**
+             * Flipped
+             * @default false
+             */
+            flipped: boolean;
             /** Height */
             height: number;
             /**
              * Kind
              * @default picture
-             * @constant
+             * @enum {string}
              */
-            kind: "picture";
+            kind: "picture" | "clip";
             /** Name */
             name: string;
             /** Order */
             order: string;
             /** Sha256 */
             sha256: string;
+            /**
+             * Straighten
+             * @default 0
+             */
+            straighten: number;
+            /** @default null */
+            subject: components["schemas"]["Area"] | null;
+            /**
+             * Turned
+             * @default 0
+             */
+            turned: number;
             /** Width */
             width: number;
         } & {
@@ -877,11 +1752,13 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "waiting" | "ready" | "failed";
+            state: "waiting" | "ready" | "failed" | "missing";
         };
         /**
          * Mount
-         * @description Border and corner radius in frame heights on the screen at zoom 1, alike for photos of every size.
+         * @description Lengths are in frame heights on the screen at zoom 1. From the photo outwards: mat, border, and the foot below.
+         *
+         *     In a window they are those of a window whose shorter side is 0.6 frame heights; smaller windows have them smaller.
          */
         Mount: {
             /**
@@ -895,10 +1772,58 @@ export interface components {
              */
             colour: string;
             /**
+             * Edge
+             * @default straight
+             * @enum {string}
+             */
+            edge: "straight" | "deckle";
+            /**
+             * Foot
+             * @default 0
+             */
+            foot: number;
+            /**
+             * Ink
+             * @default #3a352e
+             */
+            ink: string;
+            /**
+             * Mat
+             * @default 0
+             */
+            mat: number;
+            /**
+             * Mat Colour
+             * @default #efe9db
+             */
+            mat_colour: string;
+            /**
+             * Paper
+             * @default none
+             * @enum {string}
+             */
+            paper: "none" | "under" | "over";
+            /**
+             * Paper Strength
+             * @default 0.4
+             */
+            paper_strength: number;
+            /**
              * Radius
              * @default 0
              */
             radius: number;
+            /**
+             * Tape
+             * @default none
+             * @enum {string}
+             */
+            tape: "none" | "corners" | "top";
+            /**
+             * Tape Colour
+             * @default #e9dcae
+             */
+            tape_colour: string;
         } & {
             [key: string]: unknown;
         };
@@ -941,6 +1866,8 @@ export interface components {
         };
         /** ParameterModel */
         ParameterModel: {
+            /** Animated */
+            animated: boolean;
             /** Choices */
             choices: [
                 string,
@@ -969,7 +1896,7 @@ export interface components {
             /** When */
             when: [
                 string,
-                string
+                (string | boolean)[]
             ] | null;
         };
         /** PhotoFindingModel */
@@ -989,20 +1916,51 @@ export interface components {
         };
         /**
          * PhotoLayer
-         * @description A photo of a scene: which picture, how it fits, what of it is seen, where it stands, how it is mounted.
+         * @description A photo or clip: which picture, how it fits, what of it is seen, how it is mounted.
+         *
+         *     Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say.
          */
         PhotoLayer: {
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Caption
+             * @default
+             */
+            caption: string;
+            /** @default null */
+            correction: components["schemas"]["Correction"] | null;
             /**
              * Fit
              * @default null
              */
             fit: ("auto" | "whole" | "fill" | "free") | null;
             /**
-             * Kind
-             * @default photo
-             * @constant
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "photo";
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /**
+             * Look
+             * @default null
+             */
+            look: string | null;
+            /** @default null */
+            mask: components["schemas"]["Mask"] | null;
             /** Media */
             media: string;
             /** @default null */
@@ -1023,6 +1981,11 @@ export interface components {
              */
             order: string;
             /**
+             * Parent
+             * @default null
+             */
+            parent: string | null;
+            /**
              * @default {
              *       "size": 1,
              *       "swing": 0,
@@ -1036,7 +1999,14 @@ export interface components {
             placement: components["schemas"]["Placement"];
             /** @default null */
             shadow: components["schemas"]["Shadow"] | null;
+            /**
+             * Solo
+             * @default false
+             */
+            solo: boolean;
             view: components["schemas"]["ViewLane"];
+            /** @default null */
+            window: components["schemas"]["Window"] | null;
         } & {
             [key: string]: unknown;
         };
@@ -1050,6 +2020,11 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** PictureIds */
+        PictureIds: {
+            /** Ids */
+            ids: string[];
+        };
         /**
          * Placement
          * @description Where a layer stands. Each number may be a lane. Signs: `space/conventions.md`.
@@ -1057,7 +2032,7 @@ export interface components {
         Placement: {
             /**
              * Size
-             * @description 1 = as the fit shows it
+             * @description 1 = as the fit shows it, or as it just fits the frame
              * @default 1
              */
             size: number | components["schemas"]["NumberLane"];
@@ -1187,8 +2162,10 @@ export interface components {
             join: components["schemas"]["Join"] | null;
             /** Layers */
             layers?: {
-                [key: string]: components["schemas"]["PhotoLayer"];
+                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["GroupLayer"];
             };
+            /** @default null */
+            layout: components["schemas"]["Layout"] | null;
             /**
              * Name
              * @default
@@ -1198,6 +2175,16 @@ export interface components {
             order: string;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * SceneChangeModel
+         * @description A scene that would be changed, and what of it.
+         */
+        SceneChangeModel: {
+            /** Scene */
+            scene: string;
+            /** What */
+            what: string[];
         };
         /** SceneFindingModel */
         SceneFindingModel: {
@@ -1238,20 +2225,170 @@ export interface components {
              */
             distance: number;
             /**
+             * Light
+             * @default direction
+             * @enum {string}
+             */
+            light: "direction" | "position";
+            /**
              * Light From
              * @default 315
              */
             light_from: number;
+            /**
+             * Light Height
+             * @default 0.8
+             */
+            light_height: number;
+            /**
+             * Light X
+             * @default -0.3
+             */
+            light_x: number;
+            /**
+             * Light Y
+             * @default -0.4
+             */
+            light_y: number;
             /**
              * Opacity
              * @default 0.5
              */
             opacity: number;
             /**
+             * Second
+             * @default false
+             */
+            second: boolean;
+            /**
+             * Second Distance
+             * @default 0.004
+             */
+            second_distance: number;
+            /**
+             * Second Opacity
+             * @default 0.45
+             */
+            second_opacity: number;
+            /**
+             * Second Softness
+             * @default 0.004
+             */
+            second_softness: number;
+            /**
              * Softness
              * @default 0.022
              */
             softness: number;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * ShapeLayer
+         * @description A drawn shape, colour or gradient. `shadow` None: it casts none.
+         */
+        ShapeLayer: {
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * @default {
+             *       "angle": 180,
+             *       "aspect": 1.5,
+             *       "colour": "#e2a94a",
+             *       "fill": "colour",
+             *       "fill_opacity": 1,
+             *       "outline": "rectangle",
+             *       "radius": 0,
+             *       "second_colour": "#2b2620",
+             *       "second_opacity": 1,
+             *       "sides": 6,
+             *       "stroke": 0,
+             *       "stroke_colour": "#f8f4ea"
+             *     }
+             */
+            form: components["schemas"]["Form"];
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /** @default null */
+            mask: components["schemas"]["Mask"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Opacity
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * Order
+             * @default V
+             */
+            order: string;
+            /**
+             * Parent
+             * @default null
+             */
+            parent: string | null;
+            /**
+             * @default {
+             *       "size": 1,
+             *       "swing": 0,
+             *       "tip": 0,
+             *       "turn": 0,
+             *       "x": 0,
+             *       "y": 0,
+             *       "z": 0
+             *     }
+             */
+            placement: components["schemas"]["Placement"];
+            /** @default null */
+            shadow: components["schemas"]["Shadow"] | null;
+            /**
+             * Solo
+             * @default false
+             */
+            solo: boolean;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * SharedGroup
+         * @description Layers that several scenes show through groups; a change reaches all of them.
+         */
+        SharedGroup: {
+            /** Layers */
+            layers?: {
+                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["GroupLayer"];
+            };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         } & {
             [key: string]: unknown;
         };
@@ -1284,6 +2421,16 @@ export interface components {
             revision: number;
         };
         /**
+         * SuggestionAnswer
+         * @description Numbers of a correction.
+         */
+        SuggestionAnswer: {
+            /** Correction */
+            correction: {
+                [key: string]: number;
+            };
+        };
+        /**
          * TimelineModel
          * @description `length` in ticks; `frames` at the film's rate, each `frame_ticks` long.
          */
@@ -1296,6 +2443,39 @@ export interface components {
             length: number;
             /** Spans */
             spans: components["schemas"]["SpanModel"][];
+        };
+        /** TriedEdits */
+        TriedEdits: {
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * TriedFrame
+         * @description One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins.
+         */
+        TriedFrame: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            /** Scene */
+            scene: string;
+            /**
+             * Which
+             * @default hold
+             * @enum {string}
+             */
+            which: "opening" | "closing" | "hold";
+            /**
+             * Width
+             * @default 320
+             */
+            width: number;
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -1352,7 +2532,7 @@ export interface components {
         };
         /**
          * View
-         * @description A rectangle of the frame's shape on a picture.
+         * @description A rectangle of the frame's shape (or of the window's, if the photo has one) on a picture.
          *
          *     `x`, `y`: its centre, in fractions of the picture's width and height from the picture's centre.
          *     `zoom`: 1 shows what the fit shows (whole picture or filled frame), 2 half of that. `turn`: degrees clockwise.
@@ -1390,6 +2570,33 @@ export interface components {
             keys: {
                 [key: string]: components["schemas"]["Keyframe_View_"];
             };
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Window
+         * @description The opening through which a photo is seen. `aspect` = width / height; None: the picture's own.
+         *
+         *     With a window the placement moves the window and the views move the picture in it; without one the views move the photo with its
+         *     mount, as if the camera did. `outline` cuts out a shape that just fits the window.
+         */
+        Window: {
+            /**
+             * Aspect
+             * @default null
+             */
+            aspect: number | null;
+            /**
+             * Outline
+             * @default rectangle
+             * @enum {string}
+             */
+            outline: "rectangle" | "ellipse" | "polygon";
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
         } & {
             [key: string]: unknown;
         };
@@ -1685,6 +2892,50 @@ export interface operations {
             };
         };
     };
+    pictures_borders_projects__project__borders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PictureIds"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BordersAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     projects_bring_back_project_projects__project__bring_back_post: {
         parameters: {
             query?: never;
@@ -1719,6 +2970,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    projects_tried_changes_projects__project__changes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedEdits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };
@@ -1926,6 +3221,49 @@ export interface operations {
             };
         };
     };
+    pictures_developed_projects__project__pictures__media__developed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                media: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DevelopRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     pictures_large_projects__project__pictures__media__large_get: {
         parameters: {
             query?: {
@@ -1969,9 +3307,54 @@ export interface operations {
             };
         };
     };
-    pictures_thumbnail_projects__project__pictures__media__thumbnail_get: {
+    pictures_suggestion_projects__project__pictures__media__suggestion_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                project: string;
+                media: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    pictures_thumbnail_projects__project__pictures__media__thumbnail_get: {
+        parameters: {
+            query?: {
+                width?: number;
+                which?: "opening" | "closing";
+                key?: string;
+            };
             header?: never;
             path: {
                 project: string;
@@ -2151,6 +3534,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    projects_tried_frame_projects__project__tried_frame_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedFrame"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

@@ -1,34 +1,77 @@
 """The document: frozen models, parsing with all faults at once, JSON Schema, migrations, inheritance."""
 
-from .inheritance import photos_of, resolved_backdrop, resolved_hold, resolved_join, resolved_photo
+from .inheritance import (
+    look_of,
+    photos_of,
+    resolved_backdrop,
+    resolved_correction,
+    resolved_hold,
+    resolved_join,
+    resolved_mount,
+    resolved_shadow,
+)
 from .json_schema import json_schema
-from .models import SCHEMA_VERSION, Defaults, Document, FitChoice, Frame, Join, Media, PhotoLayer, Placement, Scene, View, view_lane
+from .layers import (
+    BLENDS,
+    Blend,
+    FitChoice,
+    GroupLayer,
+    Layer,
+    LayerBase,
+    PhotoLayer,
+    Placement,
+    ShapeLayer,
+    View,
+    ViewLane,
+    Window,
+    view_lane,
+)
+from .media import Area, Clip, Media, straightened_share
+from .models import SCHEMA_VERSION, Defaults, Document, Frame, Guide, Join, Layout, Scene, SharedGroup, broken_links
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 
 __all__ = [
+    "BLENDS",
     "SCHEMA_VERSION",
+    "Area",
+    "Blend",
+    "Clip",
     "Defaults",
     "Document",
     "FitChoice",
     "Frame",
+    "GroupLayer",
+    "Guide",
     "Join",
+    "Layer",
+    "LayerBase",
+    "Layout",
     "Media",
     "PhotoLayer",
     "Placement",
     "Scene",
+    "ShapeLayer",
+    "SharedGroup",
     "View",
+    "ViewLane",
+    "Window",
+    "broken_links",
     "dump_document",
     "faults_from",
     "in_order",
     "json_schema",
+    "look_of",
     "order_keys_between",
     "parse_document",
     "parse_json",
     "photos_of",
     "resolved_backdrop",
+    "resolved_correction",
     "resolved_hold",
     "resolved_join",
-    "resolved_photo",
+    "resolved_mount",
+    "resolved_shadow",
+    "straightened_share",
     "view_lane",
 ]

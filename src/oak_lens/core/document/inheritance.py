@@ -1,6 +1,10 @@
-"""What scenes and photos inherit from the project's defaults."""
+"""What scenes and photos inherit from looks and from the project's defaults."""
 
-from .models import Backdrop, Document, Join, PhotoLayer, Scene
+from typing import Any
+
+from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from .layers import PhotoLayer
+from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 
 
@@ -14,18 +18,44 @@ def resolved_join(document: Document, scene: Scene) -> Join:
     return document.defaults.join if scene.join is None else scene.join
 
 
+def look_of(document: Document, layer: PhotoLayer) -> Look | None:
+    """The look a photo is linked to, or else the project's."""
+    look = layer.look or document.defaults.look
+    return document.looks.get(look) if look else None
+
+
 def resolved_backdrop(document: Document, scene: Scene) -> Backdrop:
-    return document.defaults.backdrop if scene.backdrop is None else scene.backdrop
+    """The scene's own backdrop, or that of its lowest photo's look, or the project's."""
+    if scene.backdrop is not None:
+        return scene.backdrop
+    photo = next((layer for _, layer in photos_of(scene)), None)
+    look = look_of(document, photo) if photo else document.looks.get(document.defaults.look or "")
+    return look.backdrop if look else document.defaults.backdrop
 
 
-def resolved_photo(document: Document, layer: PhotoLayer) -> PhotoLayer:
-    """The layer with every inherited value filled in (fit may still be `auto`)."""
-    defaults = document.defaults
-    return layer.model_copy(
-        update={"fit": layer.fit or defaults.fit, "mount": layer.mount or defaults.mount, "shadow": layer.shadow or defaults.shadow}
-    )
+def _part(document: Document, layer: PhotoLayer, name: str) -> Any:
+    own = getattr(layer, name)
+    return own if own is not None else getattr(look_of(document, layer) or document.defaults, name)
 
 
-def photos_of(scene: Scene) -> list[tuple[str, PhotoLayer]]:
-    """(layer id, photo) of a scene, lowest first."""
-    return in_order(scene.layers)
+def resolved_mount(document: Document, layer: PhotoLayer) -> Mount:
+    """The photo's own mount, or its look's, or the project's."""
+    mount: Mount = _part(document, layer, "mount")
+    return mount
+
+
+def resolved_shadow(document: Document, layer: PhotoLayer) -> Shadow:
+    """The same of its shadow."""
+    shadow: Shadow = _part(document, layer, "shadow")
+    return shadow
+
+
+def resolved_correction(document: Document, layer: PhotoLayer) -> Correction:
+    """The same of its correction; the picture's own correction comes before it."""
+    correction: Correction = _part(document, layer, "correction")
+    return correction
+
+
+def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
+    """(layer id, photo) of a scene, lowest first, those in groups included."""
+    return [(k, layer) for k, layer in in_order(scene.layers) if isinstance(layer, PhotoLayer)]

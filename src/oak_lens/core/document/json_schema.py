@@ -2,10 +2,10 @@
 
 from typing import Any
 
-from .models import Document
+from .models import SCHEMA_VERSION, Document
 
 
 def json_schema() -> dict[str, Any]:
-    """JSON Schema (2020-12) of schema 1."""
+    """JSON Schema (2020-12) of the present schema."""
     schema = Document.model_json_schema(by_alias=True, mode="validation")
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": "Oak Lens document, schema 1"}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema, "title": f"Oak Lens document, schema {SCHEMA_VERSION}"}

@@ -8,7 +8,18 @@ from .models import SCHEMA_VERSION
 
 Json = dict[str, Any]
 
-STEPS: dict[int, Callable[[Json], Json]] = {}
+
+def _layers_have_kinds(data: Json) -> Json:
+    """1 -> 2: there are layers of several kinds now; every layer of a schema-1 document is a photo."""
+    scenes = data.get("scenes")
+    if isinstance(scenes, dict):
+        scenes = {k: {**s, "layers": {i: {"kind": "photo", **layer} if isinstance(layer, dict) else layer for i, layer in layers.items()}}
+                  if isinstance(s, dict) and isinstance(layers := s.get("layers"), dict) else s for k, s in scenes.items()}  # fmt: skip
+        data = {**data, "scenes": scenes}
+    return {**data, "schema": 2}
+
+
+STEPS: dict[int, Callable[[Json], Json]] = {1: _layers_have_kinds}
 """Version n -> a function that makes version n + 1 of it."""
 
 

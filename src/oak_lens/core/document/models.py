@@ -1,34 +1,21 @@
-"""The document of one project, schema 1. Format: `docs/document-format.md`.
+"""The document of one project, schema 2. Format: `docs/document-format.md`.
 
-`None` where a value may be inherited means "as the project's defaults say".
+`None` where a value may be inherited means "as the look or the project's defaults say".
 """
 
-import re
-from typing import Annotated, Any, Literal
+from collections.abc import Iterator, Mapping
+from typing import Annotated, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, field_validator, model_validator
 
-from ..curves import Keyframe, Lane, NumberLane
 from ..joins import JOINS
-from ..looks import Backdrop, Mount, Shadow
+from ..looks import Backdrop, Correction, Look, Mount, Shadow
 from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
+from .layers import FitChoice, GroupLayer, Layer, PhotoLayer
+from .media import Media
+from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Ticks
 
-SCHEMA_VERSION = 1
-
-LONGEST_TICKS = 3600 * TICKS_PER_SECOND
-
-ID_PATTERN = r"^[A-Za-z0-9_-]{1,64}$"
-Id = Annotated[str, Field(pattern=ID_PATTERN)]
-
-
-def _checked_id(value: str) -> str:
-    if not re.fullmatch(ID_PATTERN[1:-1], value):
-        raise ValueError("an id is 1 to 64 letters, digits, _ or -")
-    return value
-
-
-IdKey = Annotated[str, AfterValidator(_checked_id)]
-"""An id as the key of a map; JSON Schema has no simple way to say so."""
+SCHEMA_VERSION = 2
 
 
 def _even(value: int) -> int:
@@ -45,18 +32,6 @@ def _known_rate(value: str) -> str:
 
 EvenPixels = Annotated[int, Field(ge=64, le=4096), AfterValidator(_even)]
 RateLabel = Annotated[str, AfterValidator(_known_rate)]
-Ticks = Annotated[int, Field(ge=0, le=LONGEST_TICKS)]
-HoldTicks = Annotated[int, Field(ge=TICKS_PER_SECOND // 20, le=LONGEST_TICKS)]
-Name = Annotated[str, Field(max_length=300)]
-OrderKey = Annotated[str, Field(pattern=r"^[0-9A-Za-z]{1,200}$")]
-FitChoice = Literal["auto", "whole", "fill", "free"]
-Amount = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
-
-
-class Record(BaseModel):
-    """Base of all records: frozen, and fields of later versions survive a round trip."""
-
-    model_config = ConfigDict(frozen=True, extra="allow", populate_by_name=True)
 
 
 class Frame(Record):
@@ -96,100 +71,24 @@ class Join(Record):
 
 
 class Defaults(Record):
-    """Project defaults; scenes and photos that say nothing of their own follow them."""
+    """Project defaults; scenes and photos that say nothing of their own follow them. A look comes before the parts below it."""
 
     hold: HoldTicks = 3 * TICKS_PER_SECOND
     join: Join = Join()
     fit: FitChoice = "auto"
+    look: Id | None = None
     mount: Mount = Mount()
     shadow: Shadow = Shadow()
     backdrop: Backdrop = Backdrop()
+    correction: Correction = Correction()
 
 
-class Media(Record):
-    """One picture of the project. `width` x `height` in pixels as displayed (orientation flag applied)."""
+class Layout(Record):
+    """How the photos of a scene were laid out: with the same seed and frame it gives the same places again. `gap` in frame heights."""
 
-    kind: Literal["picture"] = "picture"
-    order: OrderKey
-    name: Name
-    file: Name
-    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
-    width: int = Field(ge=1, le=100_000)
-    height: int = Field(ge=1, le=100_000)
-    captured: str | None = Field(None, max_length=40, description="capture time as written by the camera, ISO 8601 without zone")
-    description: str = Field("", max_length=2000)
-
-    @property
-    def aspect(self) -> float:
-        return self.width / self.height
-
-
-class View(Record):
-    """A rectangle of the frame's shape on a picture.
-
-    `x`, `y`: its centre, in fractions of the picture's width and height from the picture's centre.
-    `zoom`: 1 shows what the fit shows (whole picture or filled frame), 2 half of that. `turn`: degrees clockwise.
-    """
-
-    x: float = Field(0.0, ge=-5, le=5, allow_inf_nan=False)
-    y: float = Field(0.0, ge=-5, le=5, allow_inf_nan=False)
-    zoom: float = Field(1.0, ge=0.05, le=50, allow_inf_nan=False)
-    turn: float = Field(0.0, ge=-3600, le=3600, allow_inf_nan=False)
-
-
-class ViewLane(Lane[View]):
-    """The animated view; keys `opening` and `closing` are its ends."""
-
-
-def view_lane(opening: View, closing: View) -> ViewLane:
-    """A lane from an opening view at the start of the span to a closing view at its end."""
-    return ViewLane(keys={"opening": Keyframe[View](anchor="start", value=opening), "closing": Keyframe[View](anchor="end", value=closing)})
-
-
-def _animated(low: float, high: float, default: float, description: str) -> Any:
-    return Field(default, description=description, json_schema_extra={"low": low, "high": high})
-
-
-Animated = Annotated[float, Field(allow_inf_nan=False)] | NumberLane
-
-
-class Placement(Record):
-    """Where a layer stands. Each number may be a lane. Signs: `space/conventions.md`."""
-
-    x: Animated = _animated(-10, 10, 0.0, "fraction of the frame's width from its centre, right positive")
-    y: Animated = _animated(-10, 10, 0.0, "fraction of the frame's height from its centre, down positive")
-    z: Animated = _animated(-10, 0.95, 0.0, "frame heights towards the viewer")
-    size: Animated = _animated(0.01, 20, 1.0, "1 = as the fit shows it")
-    turn: Animated = _animated(-3600, 3600, 0.0, "degrees clockwise about the viewing axis")
-    tip: Animated = _animated(-3600, 3600, 0.0, "degrees about the horizontal axis, top away")
-    swing: Animated = _animated(-3600, 3600, 0.0, "degrees about the vertical axis, right edge away")
-
-    @model_validator(mode="after")
-    def _in_range(self) -> "Placement":
-        for name, field in type(self).model_fields.items():
-            limits = field.json_schema_extra
-            assert isinstance(limits, dict)
-            low, high = float(limits["low"]), float(limits["high"])  # type: ignore[arg-type]
-            value = getattr(self, name)
-            for number in (key.value for key in value.keys.values()) if isinstance(value, Lane) else (value,):
-                if not low <= number <= high:
-                    raise ValueError(f"{name} must lie between {low:g} and {high:g}")
-        return self
-
-
-class PhotoLayer(Record):
-    """A photo of a scene: which picture, how it fits, what of it is seen, where it stands, how it is mounted."""
-
-    kind: Literal["photo"] = "photo"
-    order: OrderKey = "V"
-    name: Name = ""
-    media: Id
-    fit: FitChoice | None = None
-    view: ViewLane
-    placement: Placement = Placement()
-    opacity: Amount = 1.0
-    mount: Mount | None = None
-    shadow: Shadow | None = None
+    kind: str
+    seed: int = Field(1, ge=0, le=9999)
+    gap: float = Field(0.02, ge=0, le=0.2, allow_inf_nan=False)
 
 
 class Scene(Record):
@@ -200,27 +99,107 @@ class Scene(Record):
     hold: HoldTicks | None = None
     join: Join | None = None
     backdrop: Backdrop | None = None
-    layers: dict[IdKey, PhotoLayer] = Field(default_factory=dict)
+    layout: Layout | None = None
+    layers: dict[IdKey, Layer] = Field(default_factory=dict)
+
+
+class SharedGroup(Record):
+    """Layers that several scenes show through groups; a change reaches all of them."""
+
+    name: Name = ""
+    layers: dict[IdKey, Layer] = Field(default_factory=dict)
+
+
+class Guide(Record):
+    """A line to lay out by. `at`: fraction of the frame from its left (axis x) or top (axis y) edge."""
+
+    axis: Literal["x", "y"]
+    at: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[1] = Field(1, alias="schema")
+    schema_version: Literal[2] = Field(2, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
+    looks: dict[IdKey, Look] = Field(default_factory=dict)
+    groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)
+    guides: tuple[Guide, ...] = ()
     media: dict[IdKey, Media] = Field(default_factory=dict)
     scenes: dict[IdKey, Scene] = Field(default_factory=dict)
 
     @model_validator(mode="after")
-    def _photos_have_pictures(self) -> "Document":
-        missing = [
-            f"scenes.{scene_id}.layers.{layer_id}.media"
-            for scene_id, scene in self.scenes.items()
-            for layer_id, layer in scene.layers.items()
-            if layer.media not in self.media
-        ]
-        if missing:
-            raise ValueError("these photos name a picture that the document does not list: " + ", ".join(missing))
+    def _everything_named_is_there(self) -> "Document":
+        faults = broken_links(self)
+        if faults:
+            raise ValueError("; ".join(faults))
         return self
+
+
+def broken_links(document: Document) -> list[str]:
+    """Sentences about everything a document names that is not there, and about groups that hold themselves."""
+    found: list[str] = []
+
+    def missing(path: str, what: str) -> None:
+        found.append(f"{path} names a {what} that the document does not list")
+
+    def backdrop(path: str, value: Backdrop | None) -> None:
+        if value is not None and value.media is not None and value.media not in document.media:
+            missing(f"{path}.media", "picture")
+
+    backdrop("defaults.backdrop", document.defaults.backdrop)
+    for look_id, look in document.looks.items():
+        backdrop(f"looks.{look_id}.backdrop", look.backdrop)
+    if document.defaults.look is not None and document.defaults.look not in document.looks:
+        missing("defaults.look", "look")
+    for scene_id, scene in document.scenes.items():
+        backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
+    for root, layers in _layer_maps(document):
+        for layer_id, layer in layers.items():
+            path = f"{root}.layers.{layer_id}"
+            if layer.parent is not None and not _is_inside_groups(layers, layer_id):
+                found.append(f"{path}.parent must be a group of the same scene that does not hold itself")
+            if isinstance(layer, PhotoLayer):
+                if layer.media not in document.media:
+                    missing(f"{path}.media", "picture")
+                if layer.look is not None and layer.look not in document.looks:
+                    missing(f"{path}.look", "look")
+            elif isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in document.groups:
+                missing(f"{path}.shared", "shared group")
+    for group_id in document.groups:
+        if group_id in document.scenes:
+            found.append(f"groups.{group_id} has the id of a scene")
+        if group_id in _shared_within(document, group_id, frozenset()):
+            found.append(f"groups.{group_id} holds itself")
+    return found
+
+
+def _layer_maps(document: Document) -> Iterator[tuple[str, Mapping[str, Layer]]]:
+    for scene_id, scene in document.scenes.items():
+        yield f"scenes.{scene_id}", scene.layers
+    for group_id, group in document.groups.items():
+        yield f"groups.{group_id}", group.layers
+
+
+def _is_inside_groups(layers: Mapping[str, Layer], layer_id: str) -> bool:
+    """Whether the chain of parents ends at the top and has own groups only."""
+    seen = {layer_id}
+    parent = layers[layer_id].parent
+    while parent is not None:
+        group = layers.get(parent)
+        if parent in seen or not isinstance(group, GroupLayer) or group.shared is not None:
+            return False
+        seen.add(parent)
+        parent = group.parent
+    return True
+
+
+def _shared_within(document: Document, group_id: str, above: frozenset[str]) -> frozenset[str]:
+    """Ids of the shared groups reached from one."""
+    group = document.groups.get(group_id)
+    if group is None or group_id in above:
+        return frozenset()
+    direct = {layer.shared for layer in group.layers.values() if isinstance(layer, GroupLayer) and layer.shared}
+    return frozenset(direct).union(*(_shared_within(document, d, above | {group_id}) for d in direct))

@@ -18,7 +18,9 @@ def faults_from(error: ValidationError, code: str, root: str = "") -> list[Fault
     for entry in error.errors(include_url=False, include_input=False, include_context=False):
         # pydantic names the tried branch of a union in the location; it is no part of the document's path.
         parts = [str(p) for p in entry["loc"] if not (isinstance(p, str) and any(c in p for c in "[(<"))]
-        while parts and parts[-1] in ("float", "Lane", "int", "constrained-str"):
+        # The same of the kind that told layers apart.
+        parts = [p for i, p in enumerate(parts) if not (i >= 2 and parts[i - 2] == "layers" and p in ("photo", "shape", "group"))]
+        while parts and parts[-1] in ("float", "Lane", "NumberLane", "int", "constrained-str"):
             parts.pop()
         path = ".".join([root, *parts] if root else parts)
         message = entry["msg"].removeprefix("Value error, ")

@@ -1,10 +1,12 @@
 """What stands in a draw list."""
 
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, is_dataclass
 from typing import Any, cast
 
 import numpy as np
+from pydantic import BaseModel
 
+from ..looks import Correction, Form, Mask, Mount
 from ..space import Matrix3
 
 Numbers9 = tuple[float, float, float, float, float, float, float, float, float]
@@ -28,49 +30,193 @@ class ColourItem:
 
 
 @dataclass(frozen=True, slots=True)
-class BackdropItem:
-    """A picture covering the frame, blurred by a Gaussian of standard deviation `blur`; edges mirror, nothing darkens."""
+class GradientItem:
+    """The whole frame in a gradient; `angle` in degrees clockwise from upwards, towards the second colour."""
 
-    media: str
-    blur: float
+    first: str
+    second: str
+    angle: float
+    radial: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Grade:
+    """What is done to a backdrop's colours: factors, and a tint mixed in by `tint_amount` 0..1."""
+
     brightness: float
     saturation: float
+    tint: str = "#808080"
+    tint_amount: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class BackdropItem:
+    """A picture covering the frame, blurred by a Gaussian of standard deviation `blur`; edges mirror, nothing darkens.
+
+    `moment`: ticks of a clip's file. `picture_from_shown`: what is shown (fractions) in the file's picture, None if all of it is.
+    `closer`, `x`, `y` (frame heights) are the backdrop's own move; None where it stands still.
+    """
+
+    media: str
+    moment: int
+    picture_from_shown: Numbers9 | None
+    shown_aspect: float
+    corrections: tuple[Correction, ...]
+    blur: float
     zoom: float
+    grade: Grade
+    move: tuple[float, float, float] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SurfaceItem:
+    """An endless surface covering the frame. `scale`: its natural size times this; `x`, `y`: the point of it, in frame heights at
+    that scale, that lies in the middle of the frame; `closer`: magnification about the middle."""
+
+    surface: str
+    scale: float
+    x: float
+    y: float
+    closer: float
+    grade: Grade
+    still: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class MountedPhoto:
+    """A picture in its mount, in the layer's plane; the middle of its window is the origin, all lengths in the plane's unit.
+
+    `picture_from_plane`: a homography to fractions of the file's picture; None if the window shows exactly all of it. `scale` is
+    what one frame height of the mount's lengths measures in the plane.
+    """
+
+    media: str
+    moment: int
+    width: float
+    height: float
+    picture_from_plane: Numbers9 | None
+    outline: str
+    sides: int
+    mount: Mount
+    scale: float
+    corrections: tuple[Correction, ...] = ()
+    caption: str = ""
+    mask: Mask | None = None
+
+    @property
+    def rim(self) -> float:
+        """Width of mat and border."""
+        return (self.mount.mat + self.mount.border) * self.scale
+
+    @property
+    def foot(self) -> float:
+        return self.mount.foot * self.scale
+
+    @property
+    def radius(self) -> float:
+        """Outer corner radius, at most half the shorter side."""
+        return min(self.mount.radius * self.scale, (min(self.width, self.height) + 2 * self.rim) / 2)
+
+    @property
+    def sheet(self) -> tuple[float, float, float, float]:
+        """(left, top, right, bottom) of the mount's paper."""
+        x, y = self.width / 2 + self.rim, self.height / 2 + self.rim
+        return -x, -y, x, y + self.foot
+
+    @property
+    def reach(self) -> float:
+        """How far anything stands out beyond the paper: tape and uneven edges do."""
+        uneven = 0.02 * self.scale if self.mount.edge == "deckle" else 0.0
+        return uneven if self.mount.tape == "none" else 0.15 * min(self.width, self.height)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether its outline is that of a rectangle with round corners and its mount has border and corners only."""
+        m = self.mount
+        plain_mount = not m.foot and not m.mat and m.edge == "straight" and m.tape == "none" and m.paper == "none"
+        return plain_mount and self.outline == "rectangle" and self.mask is None and not self.caption
+
+    @property
+    def is_rectangular(self) -> bool:
+        """Whether its shadow is that of a rectangle with round corners (if the picture is opaque)."""
+        return self.outline == "rectangle" and self.mask is None and self.mount.edge == "straight" and self.mount.tape == "none"
+
+
+@dataclass(frozen=True, slots=True)
+class DrawnForm:
+    """A shape in the layer's plane, `width` x `height` in the plane's unit, `stroke` wide around its edge."""
+
+    form: Form
+    width: float
+    height: float
+    stroke: float
+    mask: Mask | None = None
+
+    @property
+    def sheet(self) -> tuple[float, float, float, float]:
+        x, y = self.width / 2 + self.stroke / 2, self.height / 2 + self.stroke / 2
+        return -x, -y, x, y
+
+    @property
+    def reach(self) -> float:
+        return 0.0
+
+
+Content = MountedPhoto | DrawnForm
+"""What a layer shows in its plane."""
 
 
 @dataclass(frozen=True, slots=True)
 class ShadowItem:
-    """A soft rounded rectangle of the plane; `softness` is a standard deviation in the plane's unit."""
+    """The shadow of a layer's content: its outline grown by `spread` and blurred with standard deviation `softness`, plane units."""
 
+    content: Content
     frame_from_plane: Numbers9
-    width: float
-    height: float
-    radius: float
+    softness: float
+    spread: float
+    colour: str
+    opacity: float
+
+
+@dataclass(frozen=True, slots=True)
+class LayerItem:
+    """A layer's content as the frame sees it; `blend` as W3C Compositing names it."""
+
+    content: Content
+    frame_from_plane: Numbers9
+    opacity: float
+    blend: str = "normal"
+
+
+@dataclass(frozen=True, slots=True)
+class GroupShadow:
+    """The shadow of all of a group: moved by (x, y), blurred by `softness`, all in frame heights."""
+
+    x: float
+    y: float
     softness: float
     colour: str
     opacity: float
 
 
 @dataclass(frozen=True, slots=True)
-class PhotoItem:
-    """A picture of `width` x `height` in the plane with a border outside it; `radius` rounds the outer corners."""
+class GroupItem:
+    """Items painted on a transparent ground of their own, then laid over as one."""
 
-    media: str
-    frame_from_plane: Numbers9
-    width: float
-    height: float
-    border: float
-    border_colour: str
-    radius: float
+    items: tuple["DrawItem", ...]
     opacity: float
+    blend: str = "normal"
+    shadows: tuple[GroupShadow, ...] = ()
+    mask: Mask | None = None
+    frame_from_plane: Numbers9 | None = None
 
 
-DrawItem = ColourItem | BackdropItem | ShadowItem | PhotoItem
+DrawItem = ColourItem | GradientItem | BackdropItem | SurfaceItem | ShadowItem | LayerItem | GroupItem
 
 
 @dataclass(frozen=True, slots=True)
 class DrawList:
-    """What one scene shows, lowest first, in a frame of `aspect` = width / height."""
+    """What one scene shows, lowest first, in a frame of `aspect` = width / height; where nothing is, it is transparent."""
 
     aspect: float
     items: tuple[DrawItem, ...]
@@ -85,7 +231,17 @@ class Mixture:
     amount: float
 
 
-Picturing = DrawList | Mixture
+@dataclass(frozen=True, slots=True)
+class Passage:
+    """Two pictures side by side that travel through the frame: `x`, `y` is where the second one stands, in frames from its place."""
+
+    before: DrawList
+    after: DrawList
+    x: float
+    y: float
+
+
+Picturing = DrawList | Mixture | Passage
 """What one frame of the film shows."""
 
 
@@ -93,14 +249,44 @@ def pictures_of(picturing: Picturing) -> frozenset[str]:
     """Ids of all pictures a frame needs."""
     if isinstance(picturing, Mixture):
         return pictures_of(picturing.below) | pictures_of(picturing.above)
-    return frozenset(i.media for i in picturing.items if isinstance(i, BackdropItem | PhotoItem))
+    if isinstance(picturing, Passage):
+        return pictures_of(picturing.before) | pictures_of(picturing.after)
+    return frozenset(_named(picturing.items))
+
+
+def _named(items: tuple[DrawItem, ...]) -> set[str]:
+    found: set[str] = set()
+    for item in items:
+        if isinstance(item, BackdropItem):
+            found.add(item.media)
+        elif isinstance(item, LayerItem | ShadowItem) and isinstance(item.content, MountedPhoto):
+            found.add(item.content.media)
+        elif isinstance(item, GroupItem):
+            found |= _named(item.items)
+    return found
 
 
 def plain(picturing: Picturing) -> dict[str, Any]:
     """As plain data, each item under its kind."""
     if isinstance(picturing, Mixture):
         return {"mixture": {"amount": picturing.amount, "below": plain(picturing.below), "above": plain(picturing.above)}}
-    return {
-        "aspect": picturing.aspect,
-        "items": [{"kind": type(i).__name__.removesuffix("Item").lower(), **asdict(i)} for i in picturing.items],
-    }
+    if isinstance(picturing, Passage):
+        return {"passage": {"x": picturing.x, "y": picturing.y, "before": plain(picturing.before), "after": plain(picturing.after)}}
+    return {"aspect": picturing.aspect, "items": [_plain_item(i) for i in picturing.items]}
+
+
+def _plain_item(item: DrawItem) -> dict[str, Any]:
+    kind = type(item).__name__.removesuffix("Item").lower()
+    if isinstance(item, GroupItem):
+        return {"kind": kind, "opacity": item.opacity, "blend": item.blend, "items": [_plain_item(i) for i in item.items]}
+    return {"kind": kind, **{k: _plain_value(v) for k, v in asdict(item).items()}}
+
+
+def _plain_value(value: Any) -> Any:
+    if isinstance(value, BaseModel):
+        return value.model_dump(mode="json")
+    if isinstance(value, dict):
+        return {k: _plain_value(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [_plain_value(v) for v in value]
+    return asdict(value) if is_dataclass(value) and not isinstance(value, type) else value

@@ -1,18 +1,26 @@
 """Every change a person can make: (document, edit) -> document."""
 
 from .application import apply_edit, apply_edits, edit_schema, label_of, parse_edit, parse_edits
+from .carrying import CARRIED
 from .catalogue import BUILTIN
-from .changes import Change, changed_parts, difference, parse_change
+from .changes import HEAD_FIELDS, Change, changed_parts, difference, parse_change
 from .pictures import PictureRecord, picture_records
-from .registry import Edit, EditSpec, PhotoRef
+from .registry import Edit, EditSpec, LayerRef
+from .snapping import SAFE_SHARE, SnapLine, touched_lines
+from .summary import SceneChange, scene_changes
 
 __all__ = [
     "BUILTIN",
+    "CARRIED",
     "Change",
     "Edit",
     "EditSpec",
-    "PhotoRef",
+    "HEAD_FIELDS",
+    "LayerRef",
     "PictureRecord",
+    "SAFE_SHARE",
+    "SceneChange",
+    "SnapLine",
     "apply_edit",
     "apply_edits",
     "changed_parts",
@@ -23,4 +31,6 @@ __all__ = [
     "parse_edit",
     "parse_edits",
     "picture_records",
+    "scene_changes",
+    "touched_lines",
 ]

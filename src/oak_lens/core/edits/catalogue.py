@@ -1,10 +1,16 @@
 """All edits there are. To add one: write its model and function in the module of its subject, add it to that tuple."""
 
+from .carrying import CARRY_EDITS
 from .film import FILM_EDITS
-from .photos import PHOTO_EDITS
+from .layers import LAYER_EDITS
+from .layouts import LAYOUT_EDITS
+from .looks import LOOK_EDITS
 from .pictures import PICTURE_EDITS
+from .placing import PLACING_EDITS
 from .registry import registry
 from .scenes import SCENE_EDITS
 from .views import VIEW_EDITS
 
-BUILTIN = registry(*FILM_EDITS, *PICTURE_EDITS, *SCENE_EDITS, *PHOTO_EDITS, *VIEW_EDITS)
+BUILTIN = registry(
+    *FILM_EDITS, *PICTURE_EDITS, *SCENE_EDITS, *LAYER_EDITS, *PLACING_EDITS, *LAYOUT_EDITS, *LOOK_EDITS, *CARRY_EDITS, *VIEW_EDITS
+)

@@ -4,9 +4,10 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Frame, Media, Scene
+from ..document import Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
+from ..looks import Look
 
-HEAD_FIELDS = ("title", "frame", "defaults")
+HEAD_FIELDS = ("title", "frame", "defaults", "looks", "groups", "guides")
 
 
 class Change(BaseModel):
@@ -17,6 +18,9 @@ class Change(BaseModel):
     title: str | None = None
     frame: Frame | None = None
     defaults: Defaults | None = None
+    looks: dict[str, Look] | None = None
+    groups: dict[str, SharedGroup] | None = None
+    guides: tuple[Guide, ...] | None = None
     media: dict[str, Media | None] = Field(default_factory=dict)
     scenes: dict[str, Scene | None] = Field(default_factory=dict)
 
@@ -54,9 +58,7 @@ def difference(before: Document, after: Document) -> Change:
         for name in HEAD_FIELDS
         if (value := getattr(after, name)) is not getattr(before, name) and value != getattr(before, name)
     }
-    return Change.model_construct(
-        **{"title": None, "frame": None, "defaults": None, **heads}, media=records("media"), scenes=records("scenes")
-    )
+    return Change.model_construct(**{**dict.fromkeys(HEAD_FIELDS), **heads}, media=records("media"), scenes=records("scenes"))
 
 
 def parse_change(data: dict[str, Any]) -> Change:

@@ -4,9 +4,11 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from ..document import Document, FitChoice
-from ..document.models import HoldTicks
-from .registry import Edit, EditSpec, merged
+from ..document import Document, FitChoice, Guide, Layer, PhotoLayer
+from ..document.records import HoldTicks
+from .layers import on_subject
+from .layouts import laid_out_anew
+from .registry import Edit, EditSpec, LayerRef, containers, merged, with_layers
 
 
 class SetTitle(Edit):
@@ -18,7 +20,7 @@ def set_title(document: Document, edit: SetTitle) -> Document:
 
 
 class SetFrame(Edit):
-    """What is not given stays."""
+    """What is not given stays. Layouts are made anew for another shape, and photos that fill it keep their subjects in view."""
 
     width: int | None = None
     height: int | None = None
@@ -26,7 +28,18 @@ class SetFrame(Edit):
 
 
 def set_frame(document: Document, edit: SetFrame) -> Document:
-    return document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")})
+    after = document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")})
+    if abs(after.frame.aspect / document.frame.aspect - 1.0) < 1e-3:
+        return after
+    after = laid_out_anew(document, after)
+    changed: list[tuple[LayerRef, Layer | None]] = []
+    for container_id, container in containers(after):
+        for layer_id, layer in container.layers.items():
+            if isinstance(layer, PhotoLayer):
+                kept = on_subject(after, layer)
+                if kept != layer:
+                    changed.append((LayerRef(scene=container_id, layer=layer_id), kept))
+    return with_layers(after, changed)
 
 
 class SetDefaults(Edit):
@@ -38,20 +51,32 @@ class SetDefaults(Edit):
     mount: dict[str, Any] | None = None
     shadow: dict[str, Any] | None = None
     backdrop: dict[str, Any] | None = None
+    correction: dict[str, Any] | None = None
 
 
 def set_defaults(document: Document, edit: SetDefaults) -> Document:
     defaults = document.defaults
     update: dict[str, Any] = edit.model_dump(exclude_none=True, include={"hold", "fit"})
-    for part in ("join", "mount", "shadow", "backdrop"):
+    for part in ("join", "mount", "shadow", "backdrop", "correction"):
         partial = getattr(edit, part)
         if partial is not None:
             update[part] = merged(getattr(defaults, part), partial, f"defaults.{part}")
     return document.model_copy(update={"defaults": defaults.model_copy(update=update)})
 
 
+class SetGuides(Edit):
+    """All guides of the project: lines to lay out by."""
+
+    guides: list[Guide] = Field(max_length=50)
+
+
+def set_guides(document: Document, edit: SetGuides) -> Document:
+    return document.model_copy(update={"guides": tuple(edit.guides)})
+
+
 FILM_EDITS = (
     EditSpec("set_title", "Rename the project", SetTitle, set_title),
     EditSpec("set_frame", "Change the frame", SetFrame, set_frame),
     EditSpec("set_defaults", "Change project defaults", SetDefaults, set_defaults),
+    EditSpec("set_guides", "Change guides", SetGuides, set_guides),
 )

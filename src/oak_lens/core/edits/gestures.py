@@ -11,8 +11,8 @@ from .registry import Edit
 
 Coordinate = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
 
-Handle = Literal["inside", "corner0", "corner1", "corner2", "corner3", "turn"]
-"""`inside` moves; corners (top left, then clockwise) size; `turn` turns."""
+Handle = Literal["inside", "corner0", "corner1", "corner2", "corner3", "edge0", "edge1", "edge2", "edge3", "turn"]
+"""`inside` moves; corners (top left, then clockwise) size; edges (top, then clockwise) widen a window; `turn` turns."""
 
 TURN_STEP_DEG = 15.0
 

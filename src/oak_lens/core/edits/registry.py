@@ -6,8 +6,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from ..document import Document, PhotoLayer, Scene, faults_from
-from ..document.models import Id
+from ..document import Document, Layer, PhotoLayer, Scene, SharedGroup, faults_from
+from ..document.records import Id
 from ..errors import Fault, InvalidEdit
 
 
@@ -17,11 +17,15 @@ class Edit(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True)
 
 
-class PhotoRef(Edit):
-    """One photo: a layer of a scene."""
+class LayerRef(Edit):
+    """One layer: its id in a scene, or in a shared group."""
 
     scene: Id
     layer: Id
+
+    @property
+    def path(self) -> str:
+        return f"scenes.{self.scene}.layers.{self.layer}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +41,8 @@ class EditSpec:
 def registry(*specs: EditSpec) -> tuple[EditSpec, ...]:
     """The specs, refused if an id stands twice."""
     ids = [spec.id for spec in specs]
-    if len(set(ids)) != len(ids):
-        raise ValueError("edit ids must differ")
+    if len(set(ids)) != len(ids) or len({spec.model for spec in specs}) != len(specs):
+        raise ValueError("edit ids and models must differ")
     return specs
 
 
@@ -53,19 +57,39 @@ def merged(record: R, partial: Mapping[str, Any], path: str) -> R:
         raise InvalidEdit(faults_from(error, "edit.value", path)) from None
 
 
+def refused(code: str, path: str, message: str) -> InvalidEdit:
+    """An edit's refusal with one fault."""
+    return InvalidEdit([Fault(code, path, message)])
+
+
 def scene_of(document: Document, scene_id: str) -> Scene:
     scene = document.scenes.get(scene_id)
     if scene is None:
-        raise InvalidEdit([Fault("edit.no_scene", f"scenes.{scene_id}", "There is no such scene; it may have been deleted.")])
+        raise refused("edit.no_scene", f"scenes.{scene_id}", "There is no such scene; it may have been deleted.")
     return scene
 
 
-def photo_of(document: Document, ref: PhotoRef) -> PhotoLayer:
-    layer = scene_of(document, ref.scene).layers.get(ref.layer)
+def container_of(document: Document, container_id: str) -> Scene | SharedGroup:
+    """The scene or shared group that lists layers."""
+    return document.groups.get(container_id) or scene_of(document, container_id)
+
+
+def containers(document: Document) -> list[tuple[str, Scene | SharedGroup]]:
+    """(id, record) of everything that lists layers."""
+    return [*document.scenes.items(), *document.groups.items()]
+
+
+def layer_of(document: Document, ref: LayerRef) -> Layer:
+    layer = container_of(document, ref.scene).layers.get(ref.layer)
     if layer is None:
-        raise InvalidEdit(
-            [Fault("edit.no_layer", f"scenes.{ref.scene}.layers.{ref.layer}", "There is no such photo; it may have been deleted.")]
-        )
+        raise refused("edit.no_layer", ref.path, "There is no such layer; it may have been deleted.")
+    return layer
+
+
+def photo_of(document: Document, ref: LayerRef) -> PhotoLayer:
+    layer = layer_of(document, ref)
+    if not isinstance(layer, PhotoLayer):
+        raise refused("edit.no_photo", ref.path, "This layer is no photo: choose a photo for this.")
     return layer
 
 
@@ -75,13 +99,20 @@ def with_scenes(document: Document, scenes: Mapping[str, Scene | None]) -> Docum
     return document.model_copy(update={"scenes": {k: v for k, v in kept.items() if v is not None}})
 
 
-def with_photos(document: Document, photos: Iterable[tuple[PhotoRef, PhotoLayer]]) -> Document:
-    """The document with photos replaced."""
-    scenes: dict[str, Scene] = {}
-    for ref, layer in photos:
-        scene = scenes.get(ref.scene) or document.scenes[ref.scene]
-        scenes[ref.scene] = scene.model_copy(update={"layers": {**scene.layers, ref.layer: layer}})
-    return with_scenes(document, scenes)
+def with_layers(document: Document, layers: Iterable[tuple[LayerRef, Layer | None]]) -> Document:
+    """The document with layers added, replaced or (None) removed."""
+    changed: dict[str, dict[str, Layer]] = {}
+    for ref, layer in layers:
+        kept = changed.setdefault(ref.scene, dict(container_of(document, ref.scene).layers))
+        if layer is None:
+            kept.pop(ref.layer, None)
+        else:
+            kept[ref.layer] = layer
+    groups = {k: document.groups[k].model_copy(update={"layers": v}) for k, v in changed.items() if k in document.groups}
+    scenes = {k: document.scenes[k].model_copy(update={"layers": v}) for k, v in changed.items() if k in document.scenes}
+    if groups:
+        document = document.model_copy(update={"groups": {**document.groups, **groups}})
+    return with_scenes(document, scenes) if scenes else document
 
 
 def fresh(existing: Mapping[str, Any], ids: Iterable[str], path: str) -> None:
@@ -89,5 +120,11 @@ def fresh(existing: Mapping[str, Any], ids: Iterable[str], path: str) -> None:
     seen: set[str] = set()
     for new in ids:
         if new in existing or new in seen:
-            raise InvalidEdit([Fault("edit.id_taken", f"{path}.{new}", "This id is already in use.")])
+            raise refused("edit.id_taken", f"{path}.{new}", "This id is already in use.")
         seen.add(new)
+
+
+def has_picture(document: Document, media: str) -> None:
+    """Raises InvalidEdit if the contact sheet has no such picture."""
+    if media not in document.media:
+        raise refused("edit.no_picture", f"media.{media}", "There is no such picture on the contact sheet.")

@@ -5,9 +5,10 @@ from typing import Any
 from pydantic import Field
 
 from ..document import Document, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_join, view_lane
-from ..document.models import HoldTicks, Id, Name
+from ..document.records import HoldTicks, Id, Name
 from ..errors import Fault, InvalidEdit
 from ..framing import chosen_fit, suggested_views
+from .layers import checked
 from .positions import orders_before
 from .registry import Edit, EditSpec, fresh, merged, scene_of, with_scenes
 
@@ -27,7 +28,7 @@ class AddScenes(Edit):
 
 
 def add_scenes(document: Document, edit: AddScenes) -> Document:
-    fresh(document.scenes, (s.id for s in edit.scenes), "scenes")
+    fresh({**document.scenes, **document.groups}, (s.id for s in edit.scenes), "scenes")
     orders = orders_before(document.scenes, edit.before, len(edit.scenes))
     added: dict[str, Scene | None] = {}
     for number, (new, order) in enumerate(zip(edit.scenes, orders, strict=True), start=len(document.scenes)):
@@ -36,7 +37,7 @@ def add_scenes(document: Document, edit: AddScenes) -> Document:
             raise InvalidEdit([Fault("edit.no_picture", f"media.{new.media}", "There is no such picture on the contact sheet.")])
         aspect = document.frame.aspect
         fit = chosen_fit(document.defaults.fit, picture.aspect, aspect)
-        layer = PhotoLayer(media=new.media, view=view_lane(*suggested_views(fit, picture.aspect, aspect, number)))
+        layer = PhotoLayer(media=new.media, name=picture.name, view=view_lane(*suggested_views(fit, picture.aspect, aspect, number)))
         added[new.id] = Scene(order=order, name=picture.name[:300], layers={FIRST_LAYER: layer})
     return with_scenes(document, added)
 
@@ -80,7 +81,7 @@ class DuplicateScenes(Edit):
 
 
 def duplicate_scenes(document: Document, edit: DuplicateScenes) -> Document:
-    fresh(document.scenes, (c.copy_id for c in edit.copies), "scenes")
+    fresh({**document.scenes, **document.groups}, (c.copy_id for c in edit.copies), "scenes")
     for entry in edit.copies:
         scene = scene_of(document, entry.id)
         listed = [k for k, _ in in_order(document.scenes)]
@@ -115,7 +116,7 @@ def set_scenes(document: Document, edit: SetScenes) -> Document:
                 None if edit.backdrop is None else merged(resolved_backdrop(document, scene), edit.backdrop, f"scenes.{scene_id}.backdrop")
             )
         changed[scene_id] = scene.model_copy(update=update)
-    return with_scenes(document, changed)
+    return checked(with_scenes(document, changed))
 
 
 def _join(document: Document, scene: Scene, partial: dict[str, Any], path: str) -> Join:

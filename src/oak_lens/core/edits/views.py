@@ -9,11 +9,11 @@ from pydantic import Field
 from ..curves import Keyframe, eased_keys
 from ..curves.keyframes import Handle as EaseHandle
 from ..document import Document, PhotoLayer, View
-from ..document.models import Id
+from ..document.records import Id
 from ..errors import Fault, InvalidEdit
-from ..framing import chosen_fit, fit_zoom, limited_view, plane_size, suggested_views
+from ..framing import fit_of, fit_zoom, limited_view, plane_size, seen_aspect, suggested_views
 from .gestures import Gesture, along_one_axis, stepped, turned_by
-from .registry import Edit, EditSpec, PhotoRef, merged, photo_of, with_photos
+from .registry import Edit, EditSpec, LayerRef, merged, photo_of, with_layers
 
 Which = Literal["opening", "closing"]
 
@@ -29,7 +29,7 @@ class Ease(Edit):
 class SetViews(Edit):
     """Change numbers of the opening or closing view, or the ease between them, on every photo named."""
 
-    photos: list[PhotoRef] = Field(min_length=1)
+    photos: list[LayerRef] = Field(min_length=1)
     opening: dict[str, Any] | None = None
     closing: dict[str, Any] | None = None
     ease: Ease | None = None
@@ -51,13 +51,13 @@ def set_views(document: Document, edit: SetViews) -> Document:
             )
             layer = _with_keys(layer, opening, closing)
         changed.append((ref, layer))
-    return with_photos(document, changed)
+    return with_layers(document, changed)
 
 
 class ArrangeViews(Edit):
     """`swap` the two views, make both `as_opening` or `as_closing` (no motion), or `suggest` them anew."""
 
-    photos: list[PhotoRef] = Field(min_length=1)
+    photos: list[LayerRef] = Field(min_length=1)
     how: Literal["swap", "as_opening", "as_closing", "suggest"]
 
 
@@ -74,12 +74,12 @@ def arrange_views(document: Document, edit: ArrangeViews) -> Document:
         elif edit.how == "as_closing":
             opening = closing
         else:
-            picture, aspect = document.media[layer.media].aspect, document.frame.aspect
-            fit = chosen_fit(layer.fit or document.defaults.fit, picture, aspect)
-            opening, closing = suggested_views(fit, picture, aspect, scene_ids.index(ref.scene))
+            picture, aspect = document.media[layer.media].aspect, seen_aspect(document, layer)
+            variation = scene_ids.index(ref.scene) if ref.scene in scene_ids else 0
+            opening, closing = suggested_views(fit_of(document, layer), picture, aspect, variation)
         layer = _with_view(document, layer, "opening", opening)
         changed.append((ref, _with_view(document, layer, "closing", closing)))
-    return with_photos(document, changed)
+    return with_layers(document, changed)
 
 
 class DragView(Gesture):
@@ -94,10 +94,10 @@ class DragView(Gesture):
 
 
 def drag_view(document: Document, edit: DragView) -> Document:
-    ref = PhotoRef(scene=edit.scene, layer=edit.layer)
+    ref = LayerRef(scene=edit.scene, layer=edit.layer)
     layer = photo_of(document, ref)
     view = _view(layer, edit.which).value
-    picture, aspect = document.media[layer.media].aspect, document.frame.aspect
+    picture, aspect = document.media[layer.media].aspect, seen_aspect(document, layer)
     plane = np.array(plane_size(picture, aspect))
     start, end = np.array(edit.start) * plane, np.array(edit.end) * plane
     centre = (np.array((view.x, view.y)) + 0.5) * plane
@@ -108,7 +108,7 @@ def drag_view(document: Document, edit: DragView) -> Document:
         turn = view.turn + turned_by(centre, start, end)
         partial = {"turn": stepped(turn) if edit.constrain else turn}
     else:
-        fit = chosen_fit(layer.fit or document.defaults.fit, picture, aspect)
+        fit = fit_of(document, layer)
         base = fit_zoom(fit, picture, aspect)
         index = int(edit.handle[-1])
         sign = np.array(((-1, -1), (1, -1), (1, 1), (-1, 1))[index])
@@ -124,7 +124,7 @@ def drag_view(document: Document, edit: DragView) -> Document:
             zoom = limited.zoom
         partial = {"zoom": zoom, **_centred(fixed if edit.constrain else fixed + to_corner / (zoom * base), plane)}
     moved = merged(view, {k: float(v) for k, v in partial.items()}, f"view.{edit.which}")
-    return with_photos(document, [(ref, _with_view(document, layer, edit.which, moved))])
+    return with_layers(document, [(ref, _with_view(document, layer, edit.which, moved))])
 
 
 def _centred(centre: Any, plane: Any) -> dict[str, float]:
@@ -141,9 +141,7 @@ def _view(layer: PhotoLayer, which: Which) -> Keyframe[View]:
 
 def _with_view(document: Document, layer: PhotoLayer, which: Which, view: View) -> PhotoLayer:
     """The layer with a view replaced, kept within what its fit allows."""
-    picture, aspect = document.media[layer.media].aspect, document.frame.aspect
-    fit = chosen_fit(layer.fit or document.defaults.fit, picture, aspect)
-    kept = limited_view(view, fit, picture, aspect)
+    kept = limited_view(view, fit_of(document, layer), document.media[layer.media].aspect, seen_aspect(document, layer))
     key = _view(layer, which).model_copy(update={"value": kept})
     return layer.model_copy(update={"view": layer.view.model_copy(update={"keys": {**layer.view.keys, which: key}})})
 

@@ -2,7 +2,19 @@
 
 from .film import film_at, frame_at
 from .findings import PhotoFinding, photo_findings
-from .geometry import LayerGeometry, ViewGeometry, layer_corners_px, scene_geometry, view_geometry
+from .geometry import (
+    LayerGeometry,
+    Placed,
+    ViewGeometry,
+    bounds_of,
+    flattened,
+    layer_corners_px,
+    outline_of,
+    placed_layers,
+    scene_geometry,
+    view_geometry,
+)
+from .places import corrections_of
 from .scenes import scene_at
 from .timeline import FrameSource, SceneSpan, Timeline, timeline_of
 
@@ -10,12 +22,18 @@ __all__ = [
     "FrameSource",
     "LayerGeometry",
     "PhotoFinding",
+    "Placed",
     "SceneSpan",
     "Timeline",
     "ViewGeometry",
+    "bounds_of",
+    "corrections_of",
     "film_at",
+    "flattened",
     "frame_at",
     "layer_corners_px",
+    "outline_of",
+    "placed_layers",
     "photo_findings",
     "scene_at",
     "scene_geometry",

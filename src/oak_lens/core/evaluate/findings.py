@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..curves import key_times
-from ..document import Document, photos_of
-from ..framing.resolution import enlargement
-from .photos import standing_photo
+from ..document import Document, PhotoLayer, photos_of
+from ..framing import enlargement, fit_zoom, plane_size, seen_aspect
+from .geometry import flattened, placed_layers
+from .places import StandingPhoto
 from .timeline import Timeline
 
 STEPS_BETWEEN_KEYS = 8
@@ -33,18 +34,33 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
         if scene_ids is not None and span.scene not in scene_ids:
             continue
         length = span.on_screen.length
-        for layer_id, layer in photos_of(document.scenes[span.scene]):
-            moments = {0, length}
+        moments = {0, length}
+        for _, layer in photos_of(document.scenes[span.scene]):
             times = [at for at, _ in key_times(layer.view.keys, length)]
             for a, b in pairwise(times):
                 moments.update(a + (b - a) * i // STEPS_BETWEEN_KEYS for i in range(STEPS_BETWEEN_KEYS + 1))
-            uses, fit = [], ""
-            for at in sorted(moments):
-                photo = standing_photo(document, layer, at, length)
-                fit = photo.fit
-                uses.append(
-                    enlargement(photo.frame_from_plane, photo.width, photo.height, document.media[layer.media].width, document.frame.height)
-                )
-            largest = max(uses)
+        uses: dict[str, list[float]] = {}
+        fits: dict[str, str] = {}
+        for at in sorted(moments):
+            for placed in flattened(placed_layers(document, span.scene, at, length)):
+                if isinstance(placed.standing, StandingPhoto) and isinstance(placed.layer, PhotoLayer):
+                    fits[placed.layer_id] = placed.standing.fit
+                    uses.setdefault(placed.layer_id, []).append(_enlargement(document, placed.layer, placed.standing))
+        for layer_id, fit in fits.items():
+            largest = max(max(uses[layer_id]), 1e-6)
             found.append(PhotoFinding(span.scene, layer_id, fit, largest, 1.0 / largest, largest > SOFT_FROM))
     return found
+
+
+def _enlargement(document: Document, layer: PhotoLayer, photo: StandingPhoto) -> float:
+    """Frame pixels per picture pixel where the picture is largest."""
+    content, media = photo.content, document.media[layer.media]
+    pixels_across = media.shown_size[0]
+    if layer.window is not None:
+        # Across the window, the view shows this share of the picture's width.
+        pixels_across *= (
+            content.width
+            / (plane_size(media.aspect, seen_aspect(document, layer))[0] * content.height)
+            / (photo.view.zoom * fit_zoom(photo.fit, media.aspect, seen_aspect(document, layer)))
+        )
+    return enlargement(photo.frame_from_plane, content.width, content.height, pixels_across, document.frame.height)

@@ -1,25 +1,48 @@
 """Outlines and handles to draw over a picture, so that the interface needs no camera mathematics."""
 
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Document, photos_of
-from ..draw import DrawList, PhotoItem, Picturing, matrix_of
-from ..framing import chosen_fit, limited_view, picture_polygon
-from ..space import map_points, rectangle_corners
-from .photos import standing_photo
+from ..document import Document, GroupLayer, Layer, LayerBase, PhotoLayer, ShapeLayer, in_order, photos_of, resolved_mount
+from ..draw import DrawItem, GroupItem, LayerItem, Mixture, MountedPhoto, Passage, Picturing, matrix_of
+from ..framing import fit_of, frame_from_view, limited_view, picture_polygon, plane_size, seen_aspect
+from ..space import Matrix3, box_corners, map_points, plane_homography, rectangle_corners
+from .places import Ground, Standing, StandingPhoto, frame_ground, ground_in, standing_photo, standing_shape
 
 Points = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
-class LayerGeometry:
-    """Corners of a photo with its border (top left, then clockwise), in fractions of the frame from its top left."""
+class Placed:
+    """A layer where it stands. `container`: the scene or shared group that lists it; `standing` None for a group.
 
+    `frame_from_plane`: of the layer's own plane, for a group that of its ground; `ground`: what it is placed on."""
+
+    container: str
+    layer_id: str
+    layer: Layer
+    ground: Ground
+    standing: Standing | None
+    frame_from_plane: Matrix3
+    inside: tuple["Placed", ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class LayerGeometry:
+    """A layer's outline with its mount: corners (top left, then clockwise), in fractions of the frame from its top left.
+
+    `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window.
+    """
+
+    container: str
     layer: str
+    parent: str | None
     corners: Points
+    window: Points = ()
+    picture: Points = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,28 +55,107 @@ class ViewGeometry:
     closing: Points
 
 
-def scene_geometry(document: Document, scene_id: str, at: int, length: int) -> list[LayerGeometry]:
-    """Outlines of a scene's photos `at` ticks after it came on screen, lowest first."""
-    frame = np.array((document.frame.aspect, 1.0))
+def placed_layers(document: Document, container: str, at: int, length: int) -> tuple[Placed, ...]:
+    """The layers of a scene, lowest first, those of groups inside them; hidden ones, too."""
+    return _placed(document, container, document.scenes[container].layers, None, at, length, frame_ground(document))
+
+
+def _placed(
+    document: Document, container: str, layers: Mapping[str, Layer], parent: str | None, at: int, length: int, ground: Ground
+) -> tuple[Placed, ...]:
     found = []
-    for layer_id, layer in photos_of(document.scenes[scene_id]):
-        photo = standing_photo(document, layer, at, length)
-        border = photo.mount.border * photo.plane_scale
-        corners = rectangle_corners(photo.width + 2 * border, photo.height + 2 * border)
-        found.append(LayerGeometry(layer_id, _points(map_points(photo.frame_from_plane, corners) / frame + 0.5)))
+    for layer_id, layer in in_order(layers):
+        if layer.parent != parent:
+            continue
+        if isinstance(layer, GroupLayer):
+            inner = ground_in(document, ground, layer.placement, at, length)
+            if layer.shared is None:
+                inside = _placed(document, container, layers, layer_id, at, length, inner)
+            else:
+                inside = _placed(document, layer.shared, document.groups[layer.shared].layers, None, at, length, inner)
+            found.append(Placed(container, layer_id, layer, ground, None, plane_homography(inner.frame_from_ground), inside))
+            continue
+        standing: Standing
+        if isinstance(layer, PhotoLayer):
+            standing = standing_photo(document, layer, at, length, ground)
+        else:
+            assert isinstance(layer, ShapeLayer)
+            standing = standing_shape(document, layer, at, length, ground)
+        found.append(Placed(container, layer_id, layer, ground, standing, standing.frame_from_plane))
+    return tuple(found)
+
+
+def flattened(placed: tuple[Placed, ...]) -> Iterator[Placed]:
+    """Every layer, a group after what is in it."""
+    for entry in placed:
+        yield from flattened(entry.inside)
+        yield entry
+
+
+def outline_of(placed: Placed) -> NDArray[np.float64]:
+    """Corners (4, 2) of a layer in frame coordinates; of a group, of the box on its ground around what is in it."""
+    if placed.standing is not None:
+        return map_points(placed.frame_from_plane, box_corners(*placed.standing.content.sheet))
+    if not placed.inside:
+        return map_points(placed.frame_from_plane, rectangle_corners(0.2, 0.2))
+    points = np.concatenate([outline_of(p) for p in placed.inside])
+    if not np.isfinite(points).all() or abs(np.linalg.det(placed.frame_from_plane)) < 1e-12:
+        return points[:4]
+    on_ground = map_points(np.asarray(np.linalg.inv(placed.frame_from_plane)), points)
+    (left, top), (right, bottom) = on_ground.min(axis=0), on_ground.max(axis=0)
+    return map_points(placed.frame_from_plane, box_corners(left, top, right, bottom))
+
+
+def bounds_of(placed: Placed) -> tuple[float, float, float, float]:
+    """(left, top, right, bottom) around a layer in frame coordinates."""
+    corners = outline_of(placed)
+    (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
+    return float(left), float(top), float(right), float(bottom)
+
+
+def scene_geometry(document: Document, scene_id: str, at: int, length: int) -> list[LayerGeometry]:
+    """Outlines of a scene's layers `at` ticks after it came on screen, lowest first, a group after what is in it."""
+    frame = np.array((document.frame.aspect, 1.0))
+
+    def fractions(points: NDArray[np.float64]) -> Points:
+        return _points(points / frame + 0.5)
+
+    found = []
+    for placed in flattened(placed_layers(document, scene_id, at, length)):
+        window: Points = ()
+        picture: Points = ()
+        content = placed.standing.content if placed.standing else None
+        if isinstance(content, MountedPhoto) and isinstance(placed.standing, StandingPhoto) and _has_window(placed.layer):
+            window = fractions(map_points(placed.frame_from_plane, rectangle_corners(content.width, content.height)))
+            shown = _plane_from_shown(document, placed.layer, placed.standing)
+            picture = fractions(map_points(placed.frame_from_plane @ shown, rectangle_corners(1.0, 1.0)))
+        found.append(LayerGeometry(placed.container, placed.layer_id, placed.layer.parent, fractions(outline_of(placed)), window, picture))
     return found
+
+
+def _has_window(layer: LayerBase) -> bool:
+    return isinstance(layer, PhotoLayer) and layer.window is not None
+
+
+def _plane_from_shown(document: Document, layer: LayerBase, photo: StandingPhoto) -> Matrix3:
+    """(3, 3): the shown picture as a unit square about 0 to the layer's plane."""
+    assert isinstance(layer, PhotoLayer)
+    seen, picture = seen_aspect(document, layer), document.media[layer.media].aspect
+    width, height = plane_size(picture, seen)
+    view = frame_from_view(photo.view, photo.fit, picture, seen)
+    matrix: Matrix3 = np.diag((photo.content.height, photo.content.height, 1.0)) @ view @ np.diag((width, height, 1.0))
+    return matrix
 
 
 def view_geometry(document: Document, scene_id: str) -> list[ViewGeometry]:
     """Outlines of the opening and closing view of each photo of a scene."""
     found = []
-    aspect = document.frame.aspect
     for layer_id, layer in photos_of(document.scenes[scene_id]):
-        picture = document.media[layer.media].aspect
-        fit = chosen_fit(layer.fit or document.defaults.fit, picture, aspect)
-        border = (layer.mount or document.defaults.mount).border
+        picture, seen = document.media[layer.media].aspect, seen_aspect(document, layer)
+        fit = fit_of(document, layer)
+        border = resolved_mount(document, layer).border if layer.window is None else 0.0
         ends = [
-            _points(picture_polygon(limited_view(layer.view.keys[k].value, fit, picture, aspect, border), fit, picture, aspect))
+            _points(picture_polygon(limited_view(layer.view.keys[k].value, fit, picture, seen, border), fit, picture, seen))
             for k in ("opening", "closing")
             if k in layer.view.keys
         ]
@@ -63,20 +165,31 @@ def view_geometry(document: Document, scene_id: str) -> list[ViewGeometry]:
 
 
 def layer_corners_px(picturing: Picturing, frame_height_px: int) -> list[dict[str, object]]:
-    """Each photo's picture and its four corners in frame pixels (top left, then clockwise)."""
-    if not isinstance(picturing, DrawList):
+    """Each photo's picture and its window's four corners in frame pixels (top left, then clockwise)."""
+    if isinstance(picturing, Mixture):
         return layer_corners_px(picturing.below, frame_height_px) + layer_corners_px(picturing.above, frame_height_px)
+    if isinstance(picturing, Passage):
+        return layer_corners_px(picturing.before, frame_height_px) + layer_corners_px(picturing.after, frame_height_px)
     origin = np.array((picturing.aspect / 2.0, 0.5))
     return [
         {
-            "media": item.media,
+            "media": item.content.media,
             "corners_px": _points(
-                (map_points(matrix_of(item.frame_from_plane), rectangle_corners(item.width, item.height)) + origin) * frame_height_px
+                (map_points(matrix_of(item.frame_from_plane), rectangle_corners(item.content.width, item.content.height)) + origin)
+                * frame_height_px
             ),
         }
-        for item in picturing.items
-        if isinstance(item, PhotoItem)
+        for item in _layer_items(picturing.items)
+        if isinstance(item.content, MountedPhoto)
     ]
+
+
+def _layer_items(items: tuple[DrawItem, ...]) -> Iterator[LayerItem]:
+    for item in items:
+        if isinstance(item, GroupItem):
+            yield from _layer_items(item.items)
+        elif isinstance(item, LayerItem):
+            yield item
 
 
 def _points(array: NDArray[np.float64]) -> Points:

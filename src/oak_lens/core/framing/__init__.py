@@ -1,19 +1,37 @@
-"""Fit, views, coverage and resolution of a picture in the frame."""
+"""Fit, views, windows, coverage and resolution of a picture in the frame; how it is turned and cropped."""
 
-from .fits import chosen_fit, fit_zoom, limited_view, plane_size
+from .borders import borders_in, turned_area
+from .developing import limited_crop, picture_from_shown, picture_from_turned, shown_subject, turned_from_shown
+from .fits import Fit, chosen_fit, fit_zoom, limited_view, plane_size
 from .resolution import enlargement
+from .subject_finding import subject_in
+from .subjects import view_on_subject
 from .suggestions import suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
+from .windows import fit_of, picture_from_window, seen_aspect
 
 __all__ = [
+    "Fit",
+    "borders_in",
     "chosen_fit",
     "enlargement",
+    "fit_of",
     "fit_zoom",
     "frame_from_view",
+    "limited_crop",
     "limited_view",
     "mix_views",
+    "picture_from_shown",
+    "picture_from_turned",
+    "picture_from_window",
     "picture_polygon",
     "plane_size",
+    "seen_aspect",
+    "shown_subject",
+    "subject_in",
     "suggested_views",
+    "turned_area",
+    "turned_from_shown",
     "view_at",
+    "view_on_subject",
 ]

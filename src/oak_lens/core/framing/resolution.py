@@ -5,7 +5,7 @@ import numpy as np
 from ..space import Matrix3
 
 
-def enlargement(frame_from_plane: Matrix3, width: float, height: float, picture_width_px: int, frame_height_px: int) -> float:
+def enlargement(frame_from_plane: Matrix3, width: float, height: float, picture_width_px: float, frame_height_px: int) -> float:
     """Frame pixels that one picture pixel is spread over, where the picture is largest.
 
     `width`, `height`: the picture in its plane, frame heights. Above 1 the picture is softer than the frame could show.

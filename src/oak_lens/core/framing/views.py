@@ -28,11 +28,10 @@ def mix_views(a: View, b: View, s: float) -> View:
 
 def view_at(lane: Lane[View], at: int, length: int, fit: Fit, picture_aspect: float, frame_aspect: float, border: float = 0.0) -> View:
     """View of a lane at `at` ticks after the start of a span of `length`, every key kept within what the fit allows."""
-    keys = {
-        name: key.model_copy(update={"value": limited_view(key.value, fit, picture_aspect, frame_aspect, border)})
-        for name, key in lane.keys.items()
-    }
-    view = sample(lane.model_copy(update={"keys": keys}), at, length, mix_views)
+    limited = {name: limited_view(key.value, fit, picture_aspect, frame_aspect, border) for name, key in lane.keys.items()}
+    if any(limited[name] is not key.value for name, key in lane.keys.items()):
+        lane = lane.model_copy(update={"keys": {n: key.model_copy(update={"value": limited[n]}) for n, key in lane.keys.items()}})
+    view = sample(lane, at, length, mix_views)
     # Between two turned views, and where a curve overshoots, the rectangle may still touch the limit.
     return limited_view(view, fit, picture_aspect, frame_aspect, border)
 

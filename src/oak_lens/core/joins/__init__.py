@@ -3,8 +3,9 @@
 from .catalogue import JoinSpec, catalogue
 from .cut import CUT
 from .dissolve import DISSOLVE
+from .push import PUSHES
 
-BUILTIN = catalogue(CUT, DISSOLVE)
+BUILTIN = catalogue(CUT, DISSOLVE, *PUSHES)
 
 JOINS = {spec.id: spec for spec in BUILTIN}
 

@@ -1,23 +1,54 @@
-"""Looks: mount, shadow and backdrop, declared as parameter models that feed validation, controls and tests."""
+"""Looks: mount, shadow, backdrop and correction, forms and masks, declared as parameter models that feed validation, controls and tests."""
 
 from .backdrops import Backdrop
+from .corrections import TONE_COLOURS, Correction, changes_nothing
+from .forms import Form, Mask
+from .look import Look
 from .mounts import Mount
-from .parameters import ParameterSpec, choice, colour, number, parameters_of, switch
-from .shadows import Shadow, shadow_offset
+from .parameters import Animated, Parameters, ParameterSpec, choice, number, parameters_of, swatch, switch
+from .shadows import Cast, Shadow, casts_of, shadow_growth, shadow_offset
+from .shipped import BUILTIN as SHIPPED_LOOKS
+from .shipped import SHIPPED
+from .suggestion import suggested_correction
+from .surfaces import SURFACES
 
-LOOK_PARTS = (("mount", "Mount", Mount), ("shadow", "Shadow", Shadow), ("backdrop", "Backdrop", Backdrop))
+LOOK_PARTS = (
+    ("mount", "Mount", Mount),
+    ("shadow", "Shadow", Shadow),
+    ("backdrop", "Backdrop", Backdrop),
+    ("correction", "Correction", Correction),
+)
 """(id, label, parameter model) of every part of a look, in the order people decide."""
 
+DRAWN_PARTS = (("form", "Shape", Form), ("mask", "Mask", Mask))
+"""The same of what is drawn: a shape layer's form, a layer's mask."""
+
 __all__ = [
-    "LOOK_PARTS",
+    "Animated",
     "Backdrop",
+    "Cast",
+    "Correction",
+    "DRAWN_PARTS",
+    "Form",
+    "LOOK_PARTS",
+    "Look",
+    "Mask",
     "Mount",
     "ParameterSpec",
+    "Parameters",
+    "SHIPPED",
+    "SHIPPED_LOOKS",
+    "SURFACES",
     "Shadow",
+    "TONE_COLOURS",
+    "casts_of",
+    "changes_nothing",
     "choice",
-    "colour",
+    "suggested_correction",
+    "swatch",
     "number",
     "parameters_of",
+    "shadow_growth",
     "shadow_offset",
     "switch",
 ]

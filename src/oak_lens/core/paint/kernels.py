@@ -39,9 +39,9 @@ def over(target: Any, source: Any, opacity: int) -> None:
 
 @compiled
 def shade(
-    target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any
+    target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any, opaque: bool
 ) -> None:
-    """An opaque `target` darkened or tinted where `coverage` (h, w) float32 0..1 says.
+    """`target` darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
 
     `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers. Row y is left alone from x = hidden_from[y] to
     hidden_to[y]: something opaque will lie over it.
@@ -59,6 +59,12 @@ def shade(
                 target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + red * alpha + dither)
                 target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + green * alpha + dither)
                 target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + blue * alpha + dither)
+                if not opaque:
+                    above = np.uint8(np.float32(target[y, x, 3]) * keep + np.float32(255.0) * alpha + dither)
+                    target[y, x, 3] = above
+                    # Dither must not lift a colour above its alpha.
+                    for c in range(3):
+                        target[y, x, c] = min(target[y, x, c], above)
 
 
 @compiled

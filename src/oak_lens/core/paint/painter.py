@@ -1,29 +1,53 @@
 """The painter: draw lists to pixels, keeping what it prepared."""
 
+from dataclasses import replace
+from typing import Any, Literal
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..draw import BackdropItem, ColourItem, DrawItem, DrawList, Mixture, PhotoItem, Picturing, ShadowItem, matrix_of
-from ..space import Matrix3, map_points, rectangle_corners
-from .backdrops import backdrop_pixels
+from ..draw import (
+    BackdropItem,
+    ColourItem,
+    DrawItem,
+    DrawList,
+    GradientItem,
+    GroupItem,
+    LayerItem,
+    Mixture,
+    MountedPhoto,
+    Passage,
+    Picturing,
+    ShadowItem,
+    SurfaceItem,
+    matrix_of,
+)
+from ..space import Matrix3, box_corners, map_points
+from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_pixels
+from .blends import NUMBERS, blend
 from .cache import ByteCache
 from .colours import rgb_of
+from .coverage import cut
 from .dither import blue_noise
 from .kernels import mix, over, shade
 from .levels import coarsest_level
+from .mounting import cut_by_mask
 from .scratch import scratch
-from .shadows import shadow_key, shadow_sprite
+from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .sources import PictureSource
-from .sprites import Sprite, photo_sprite, sprite_key
+from .sprites import Sprite, level_range, sprite_of
 from .warps import covered_box, covered_spans, covers_frame, density, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
 
 Canvas = NDArray[np.uint8]
 Spans = NDArray[np.int64]
+Box = tuple[int, int, int, int]
+Below = Literal["black", "chequered"]
 
 SHADOW_STEP_PX = 4
+CHEQUER_PX = 12
 
 
 class Painter:
@@ -36,30 +60,63 @@ class Painter:
         self._source = source
         self._cache = ByteCache(cache_bytes)
 
-    def paint(self, picturing: Picturing, width_px: int, height_px: int, into: Canvas | None = None) -> Canvas:
-        """(h, w, 4) uint8 opaque sRGB of a frame; painted into `into` if that is given. Raises MissingPicture."""
+    def paint(self, picturing: Picturing, width_px: int, height_px: int, into: Canvas | None = None, below: Below = "black") -> Canvas:
+        """(h, w, 4) uint8 opaque sRGB of a frame; painted into `into` if that is given. `below`: what shows where nothing is.
+
+        Raises MissingPicture.
+        """
         canvas = np.empty((height_px, width_px, 4), np.uint8) if into is None else into
         if isinstance(picturing, Mixture):
-            self.paint(picturing.below, width_px, height_px, canvas)
-            above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8))
+            self.paint(picturing.below, width_px, height_px, canvas, below)
+            above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
             mix(canvas, above, round(picturing.amount * 65536))
-            return canvas
-        self._paint_list(picturing, canvas)
+        elif isinstance(picturing, Passage):
+            self._pass(picturing, canvas, below)
+        else:
+            self._paint_list(picturing, canvas, below)
         return canvas
 
-    def _paint_list(self, drawn: DrawList, canvas: Canvas) -> None:
+    def _pass(self, passage: Passage, canvas: Canvas, below: Below) -> None:
+        """Both pictures side by side, seen through a frame that moves from one to the other."""
+        height_px, width_px = canvas.shape[:2]
+        before = self.paint(passage.before, width_px, height_px, scratch("before", canvas.shape, np.uint8), below)
+        after = self.paint(passage.after, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
+        across = passage.x != 0.0
+        shift = passage.x * width_px if across else passage.y * height_px
+        both = np.concatenate([before, after] if shift > 0.0 else [after, before], axis=1 if across else 0)
+        length = width_px if across else height_px
+        offset = length - shift if shift > 0.0 else -shift
+        matrix = np.array(((1.0, 0.0, offset if across else 0.0), (0.0, 1.0, 0.0 if across else offset), (0.0, 0.0, 1.0)))
+        canvas[:] = warped(both, matrix, (0, 0, width_px, height_px), cv2.BORDER_REPLICATE)
+
+    def _paint_list(self, drawn: DrawList, canvas: Canvas, below: Below) -> None:
         height_px, width_px = canvas.shape[:2]
         to_pixels = pixel_from_frame(width_px, height_px)
         visible = drawn.items[self._lowest_seen(drawn, to_pixels, width_px, height_px) :]
-        for index, item in enumerate(visible):
+        first = visible[0] if visible else None
+        covered = isinstance(first, ColourItem | GradientItem | BackdropItem | SurfaceItem)
+        if isinstance(first, LayerItem) and self._hides(first, to_pixels, width_px, height_px):
+            self._warp(first, to_pixels, (0, 0, width_px, height_px), canvas)
+            visible = visible[1:]
+        elif not covered:
+            canvas[:] = (0, 0, 0, 255)
+            if below == "chequered":
+                canvas[..., :3] = _chequers(width_px, height_px)
+        self._paint_items(visible, canvas, to_pixels, True, 0)
+
+    def _paint_items(self, items: tuple[DrawItem, ...], canvas: Canvas, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
+        """`opaque`: whether the canvas is; `depth`: how many groups this is in."""
+        height_px, width_px = canvas.shape[:2]
+        for index, item in enumerate(items):
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
-            elif isinstance(item, BackdropItem):
-                np.copyto(canvas, self._backdrop(item, width_px, height_px))
+            elif isinstance(item, BackdropItem | SurfaceItem | GradientItem):
+                np.copyto(canvas, self._ground(item, width_px, height_px))
             elif isinstance(item, ShadowItem):
-                self._shade(canvas, item, visible[index + 1] if index + 1 < len(visible) else None, to_pixels)
-            elif index == 0:
-                self._warp(item, to_pixels, (0, 0, width_px, height_px), canvas)
+                above = next((i for i in items[index + 1 : index + 3] if isinstance(i, LayerItem)), None)
+                self._shade(canvas, item, above, to_pixels, opaque)
+            elif isinstance(item, GroupItem):
+                self._group(canvas, item, to_pixels, opaque, depth)
             else:
                 self._place(canvas, item, to_pixels)
 
@@ -71,12 +128,27 @@ class Painter:
         return 0
 
     def _hides(self, item: DrawItem, to_pixels: Matrix3, width_px: int, height_px: int) -> bool:
-        if isinstance(item, ColourItem | BackdropItem):
+        if isinstance(item, ColourItem | GradientItem | BackdropItem | SurfaceItem):
             return True
-        if not isinstance(item, PhotoItem) or item.opacity < 1.0 or item.radius > 0.0 or not self._opaque(item.media):
+        if not isinstance(item, LayerItem) or item.opacity < 1.0 or item.blend != "normal" or not self._is_solid(item):
             return False
-        corners = rectangle_corners(item.width + 2 * item.border, item.height + 2 * item.border)
-        return covers_frame(to_pixels @ matrix_of(item.frame_from_plane), corners, width_px, height_px)
+        if isinstance(item.content, MountedPhoto) and item.content.radius > 0.0:
+            return False
+        return covers_frame(to_pixels @ matrix_of(item.frame_from_plane), box_corners(*item.content.sheet), width_px, height_px)
+
+    def _is_solid(self, item: LayerItem) -> bool:
+        """Whether the content is an opaque rectangle, but for round corners."""
+        content = item.content
+        return isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.media) and self._is_filled(content)
+
+    def _is_filled(self, photo: MountedPhoto) -> bool:
+        """Whether no window shows beyond its picture's edges."""
+        if photo.picture_from_plane is None:
+            return True
+        corners = map_points(
+            matrix_of(photo.picture_from_plane), box_corners(-photo.width / 2, -photo.height / 2, photo.width / 2, photo.height / 2)
+        )
+        return bool((corners > -1e-6).all() and (corners < 1.0 + 1e-6).all())
 
     def _opaque(self, media: str) -> bool:
         def look() -> bool:
@@ -85,79 +157,139 @@ class Painter:
 
         return self._cache.get(("opaque", media), look, lambda _: 64)
 
-    def _backdrop(self, item: BackdropItem, width_px: int, height_px: int) -> Canvas:
-        return self._cache.get(
-            (item, width_px, height_px), lambda: backdrop_pixels(item, width_px, height_px, self._source), lambda p: p.nbytes
-        )
+    def _ground(self, item: BackdropItem | SurfaceItem | GradientItem, width_px: int, height_px: int) -> Canvas:
+        size = (width_px, height_px)
 
-    def _shade(self, canvas: Canvas, item: ShadowItem, above: DrawItem | None, to_pixels: Matrix3) -> None:
-        sprite = self._cache.get(shadow_key(item), lambda: shadow_sprite(item), lambda s: s.coverage.nbytes)
+        def nbytes(pixels: Canvas) -> int:
+            return int(pixels.nbytes)
+
+        if isinstance(item, GradientItem):
+            return self._cache.get((item, size), lambda: gradient_pixels(item, *size), nbytes)
+        if isinstance(item, SurfaceItem):
+            texture_item = replace(item, x=0.0, y=0.0, closer=1.0 if not item.still else item.closer)
+            texture = self._cache.get(("texture", texture_item, height_px), lambda: graded_surface(texture_item, height_px), nbytes)
+            if item.still:
+                return self._cache.get((item, size), lambda: surface_pixels(item, texture, *size), nbytes)
+            return surface_pixels(item, texture, *size)
+        if item.move is None and item.moment == 0:
+            return self._cache.get((item, size), lambda: backdrop_pixels(item, picture_ground(item, *size, self._source), *size), nbytes)
+        # What moves shares one ground for all its frames; its margin is that of the longest way it can go.
+        still = replace(item, move=None if item.move is None else (1.0, 0.25, 0.25))
+        ground = self._cache.get(
+            ("ground", still, size), lambda: picture_ground(still, *size, self._source), lambda g: int(g.colour.nbytes)
+        )
+        return backdrop_pixels(item, ground, *size)
+
+    def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
+        sprite = self._cache.get(
+            ("shadow", item.content, item.softness, item.spread), lambda: self._shadow(item), lambda s: int(s.coverage.nbytes)
+        )
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        reach = 7.0 * item.softness
-        corners = rectangle_corners(item.width + reach, item.height + reach)
+        reach = 3.5 * item.softness + item.spread + item.content.reach
+        left, top, right, bottom = item.content.sheet
+        corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
         height_px, width_px = canvas.shape[:2]
         box = covered_box(pixel_from_plane, corners, width_px, height_px)
         if box is None or density(pixel_from_plane) <= 0.0:
             return
-        left, top, right, bottom = box
+        left_px, top_px, right_px, bottom_px = box
         sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
         softness_px = item.softness * density(pixel_from_plane)
         step = SHADOW_STEP_PX if softness_px >= 2.5 * SHADOW_STEP_PX else 1
-        into = scratch("coverage", (bottom - top, right - left), np.float32)
+        into = scratch("coverage", (bottom_px - top_px, right_px - left_px), np.float32)
         if step == 1:
             coverage = warped(sprite.coverage, sprite_from_pixel, box, into=into)
         else:
             # Soft shadows are band-limited: a quarter of the resolution holds all of one. The small box starts on a
             # multiple of the step so that its grid does not move with the shadow.
-            small = (left // step - 1, top // step - 1, right // step + 3, bottom // step + 3)
+            small = (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
             stretch = np.diag((float(step), float(step), 1.0))
             low = warped(sprite.coverage, sprite_from_pixel @ stretch, small)
             enlarge = np.array(((1 / step, 0.0, -float(small[0])), (0.0, 1 / step, -float(small[1])), (0.0, 0.0, 1.0)))
             coverage = warped(low, enlarge, box, cv2.BORDER_REPLICATE, into)
         hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
-        shade(
-            canvas[top:bottom, left:right],
-            coverage,
-            np.array(rgb_of(item.colour), np.float32),
-            item.opacity,
-            blue_noise(),
-            left,
-            top,
-            hidden_from,
-            hidden_to,
-        )
+        colour = np.array(rgb_of(item.colour), np.float32)
+        target = canvas[top_px:bottom_px, left_px:right_px]
+        shade(target, coverage, colour, item.opacity, blue_noise(), left_px, top_px, hidden_from, hidden_to, opaque)
 
-    def _hidden_spans(self, above: DrawItem | None, to_pixels: Matrix3, box: tuple[int, int, int, int]) -> tuple[Spans, Spans]:
-        """The pixels of each row that the photo above will cover wholly: nothing painted there would be seen."""
+    def _shadow(self, item: ShadowItem) -> ShadowSprite:
+        content = item.content
+        if isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.media):
+            return rectangle_shadow(content, content.radius, item.softness, item.spread)
+        base, _, coarsest = level_range(content, self._source)
+        wanted = resolution(content, item.softness)
+        level = max(0, min(coarsest, int(2 * np.log2(max(base / wanted, 1.0)))))
+        # A shadow needs the outline alone; corrections do not change it.
+        bare = replace(content, corrections=()) if isinstance(content, MountedPhoto) else content
+        return outline_shadow(content, sprite_of(bare, level, self._source), item.softness, item.spread)
+
+    def _hidden_spans(self, above: LayerItem | None, to_pixels: Matrix3, box: Box) -> tuple[Spans, Spans]:
+        """The pixels of each row that the layer above will cover wholly: nothing painted there would be seen."""
         left, top, right, bottom = box
-        if isinstance(above, PhotoItem) and above.opacity >= 1.0 and self._opaque(above.media):
+        if (
+            above is not None
+            and above.opacity >= 1.0
+            and above.blend == "normal"
+            and isinstance(above.content, MountedPhoto)
+            and self._is_solid(above)
+        ):
             pixel_from_plane = to_pixels @ matrix_of(above.frame_from_plane)
             # Inside the rounded corners and the softened edge.
-            inset = above.radius + 3.0 / max(density(pixel_from_plane), 1e-6)
-            width, height = above.width + 2 * (above.border - inset), above.height + 2 * (above.border - inset)
-            if width > 0.0 and height > 0.0:
-                corners = map_points(pixel_from_plane, rectangle_corners(width, height))
+            inset = above.content.radius + 3.0 / max(density(pixel_from_plane), 1e-6)
+            x1, y1, x2, y2 = above.content.sheet
+            if x2 - x1 > 2 * inset and y2 - y1 > 2 * inset:
+                corners = map_points(pixel_from_plane, box_corners(x1 + inset, y1 + inset, x2 - inset, y2 - inset))
                 if np.isfinite(corners).all():
                     return covered_spans(corners, box)
         none = np.full(bottom - top, right - left, np.int64)
         return none, none
 
-    def _place(self, canvas: Canvas, item: PhotoItem, to_pixels: Matrix3) -> None:
+    def _group(self, canvas: Canvas, item: GroupItem, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
+        """The group's items on a ground of their own, cut by its mask, over its shadows."""
+        height_px, width_px = canvas.shape[:2]
+        own = scratch(f"group{depth}", canvas.shape, np.uint8)
+        own[:] = 0
+        self._paint_items(item.items, own, to_pixels, False, depth + 1)
+        if item.mask is not None and item.frame_from_plane is not None:
+            seen = np.zeros((height_px, width_px, 4), np.uint8)
+            seen[:] = 255
+            cut_by_mask(seen, item.mask, width_px / 2, height_px / 2, width_px, height_px)
+            pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane) @ np.linalg.inv(to_pixels)
+            cut(own, np.ascontiguousarray(warped(seen, np.linalg.inv(pixel_from_plane), (0, 0, width_px, height_px))[..., 3]), False)
+        for shadow in item.shadows:
+            step = SHADOW_STEP_PX
+            small = cv2.resize(
+                np.ascontiguousarray(own[..., 3]), (-(-width_px // step), -(-height_px // step)), interpolation=cv2.INTER_AREA
+            )
+            sigma = max(shadow.softness * height_px / step, 0.3)
+            soft = cv2.GaussianBlur(small.astype(np.float32) / 255.0, (0, 0), sigma, borderType=cv2.BORDER_CONSTANT)
+            matrix = np.array(
+                ((1 / step, 0.0, -shadow.x * height_px / step), (0.0, 1 / step, -shadow.y * height_px / step), (0.0, 0.0, 1.0))
+            )
+            coverage = warped(np.ascontiguousarray(soft, np.float32), matrix, (0, 0, width_px, height_px))
+            none = np.full(height_px, width_px, np.int64)
+            colour = np.array(rgb_of(shadow.colour), np.float32)
+            shade(canvas, coverage, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
+        _composite(canvas, own, item.opacity, item.blend)
+
+    def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3) -> None:
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        corners = rectangle_corners(item.width + 2 * item.border, item.height + 2 * item.border)
+        left, top, right, bottom = item.content.sheet
+        reach = item.content.reach
+        corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
         height_px, width_px = canvas.shape[:2]
         box = covered_box(pixel_from_plane, corners, width_px, height_px)
         if box is None:
             return
-        left, top, right, bottom = box
-        drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom - top, right - left, 4), np.uint8))
-        over(canvas[top:bottom, left:right], drawn, round(item.opacity * 255))
+        left_px, top_px, right_px, bottom_px = box
+        drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom_px - top_px, right_px - left_px, 4), np.uint8))
+        _composite(canvas[top_px:bottom_px, left_px:right_px], drawn, item.opacity, item.blend)
 
-    def _warp(self, item: PhotoItem, to_pixels: Matrix3, box: tuple[int, int, int, int], into: Canvas) -> Canvas:
-        """The photo in a box of the frame: one level of its pyramid, or a mix of two."""
+    def _warp(self, item: LayerItem, to_pixels: Matrix3, box: Box, into: Canvas) -> Canvas:
+        """The content in a box of the frame: one level of its sprites, or a mix of two."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        full_width, full_height = self._source.size(item.media)
-        levels = levels_for(density(pixel_from_plane), full_width / item.width, coarsest_level(full_width, full_height))
+        base, finest, coarsest = level_range(item.content, self._source)
+        levels = levels_for(density(pixel_from_plane), base, coarsest, finest)
         plane_from_pixel = np.linalg.inv(pixel_from_plane)
 
         def seen(level: int, target: Canvas) -> Canvas:
@@ -169,5 +301,19 @@ class Painter:
             mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
         return drawn
 
-    def _sprite(self, item: PhotoItem, level: int) -> Sprite:
-        return self._cache.get(sprite_key(item, level), lambda: photo_sprite(item, level, self._source), lambda s: s.pixels.nbytes)
+    def _sprite(self, item: LayerItem, level: int) -> Sprite:
+        return self._cache.get(
+            ("sprite", item.content, level), lambda: sprite_of(item.content, level, self._source), lambda s: int(s.pixels.nbytes)
+        )
+
+
+def _composite(canvas: Any, drawn: Canvas, opacity: float, mode: str) -> None:
+    if mode == "normal":
+        over(canvas, drawn, round(opacity * 255))
+    else:
+        blend(canvas, drawn, round(opacity * 255), NUMBERS[mode])
+
+
+def _chequers(width_px: int, height_px: int) -> NDArray[np.uint8]:
+    y, x = np.arange(height_px)[:, None] // CHEQUER_PX, np.arange(width_px)[None, :] // CHEQUER_PX
+    return np.where((x + y) % 2, 168, 120).astype(np.uint8)[..., None]

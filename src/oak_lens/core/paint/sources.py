@@ -13,6 +13,9 @@ class PictureSource(Protocol):
         """(width, height) in pixels of level 0. Raises MissingPicture."""
         ...
 
-    def level(self, media: str, level: int) -> NDArray[np.uint8]:
-        """(h, w, 4) uint8, premultiplied sRGB, of one level; not to be written to. Raises MissingPicture."""
+    def level(self, media: str, level: int, moment: int = 0) -> NDArray[np.uint8]:
+        """(h, w, 4) uint8, premultiplied sRGB, of one level; of a clip, as it stands `moment` ticks into its file.
+
+        Not to be written to. Raises MissingPicture.
+        """
         ...

@@ -1,21 +1,26 @@
-"""Sprites: a photo with its mount at one level of its pyramid, ready to be warped.
+"""Sprites: what a layer shows at one resolution, ready to be warped.
 
 Premultiplied, with a transparent gutter, so that the warp's own interpolation smooths the edges at every angle.
 """
 
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, log2
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..draw import PhotoItem
+from ..draw import Content, DrawnForm, MountedPhoto
 from ..space import Matrix3
 from .colours import rgb_of
+from .corrections import corrected
+from .forms import LARGEST_SIDE_PX, form_pixels
+from .levels import coarsest_level
+from .mounting import GUTTER_PX, density_of, mounted_pixels
 from .outlines import corner_blocks, edge_coverage
 from .sources import PictureSource
 
-GUTTER_PX = 2
+FINEST_ENLARGED = -5
+"""Mounted photos are drawn at most 2^(5 / 2) times finer than their pictures, so that borders and captions stay sharp."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,21 +31,42 @@ class Sprite:
     sprite_from_plane: Matrix3
 
 
-def sprite_key(item: PhotoItem, level: int) -> tuple[object, ...]:
-    """What a sprite depends on."""
-    return ("sprite", item.media, level, item.width, item.height, item.border, item.border_colour, item.radius)
+def is_simple(photo: MountedPhoto) -> bool:
+    """Whether the photo is the file's whole picture in a plain mount: then its pixels are taken over without resampling."""
+    return photo.is_plain and photo.picture_from_plane is None
 
 
-def photo_sprite(item: PhotoItem, level: int, source: PictureSource) -> Sprite:
-    """The sprite of a photo at a level."""
-    picture = source.level(item.media, level)
+def level_range(content: Content, source: PictureSource) -> tuple[float, int, int]:
+    """(pixels per unit of the plane at level 0, finest level, coarsest level) of a content's sprites."""
+    if isinstance(content, DrawnForm):
+        # Level 0 of a drawn shape is as large as a shape may be; every level is drawn anew.
+        side = max(content.width, content.height, 0.05) + content.stroke
+        finest = LARGEST_SIDE_PX / side
+        return finest, 0, max(int(2 * log2(LARGEST_SIDE_PX / 24)), 0)
+    coarsest = coarsest_level(*source.size(content.media))
+    return density_of(content, source), 0 if is_simple(content) else FINEST_ENLARGED, coarsest
+
+
+def sprite_of(content: Content, level: int, source: PictureSource) -> Sprite:
+    """The sprite of a content at a level. Raises MissingPicture."""
+    if isinstance(content, DrawnForm):
+        finest, _, _ = level_range(content, source)
+        return Sprite(*form_pixels(content, finest * 2.0 ** (-level / 2.0)))
+    if is_simple(content):
+        return _simple_sprite(content, level, source)
+    return Sprite(*mounted_pixels(content, level, source))
+
+
+def _simple_sprite(photo: MountedPhoto, level: int, source: PictureSource) -> Sprite:
+    picture = corrected(source.level(photo.media, level, photo.moment), photo.corrections)
     height, width = picture.shape[:2]
-    per_unit_x, per_unit_y = width / item.width, height / item.height
-    border_x, border_y = item.border * per_unit_x, item.border * per_unit_y
+    per_unit_x, per_unit_y = width / photo.width, height / photo.height
+    border = photo.rim
+    border_x, border_y = border * per_unit_x, border * per_unit_y
     pad = ceil(max(border_x, border_y)) + GUTTER_PX
     pixels = np.zeros((height + 2 * pad, width + 2 * pad, 4), np.uint8)
-    if item.border > 0.0:
-        _paint_border(pixels, pad, width, height, border_x, border_y, item.border_colour)
+    if border > 0.0:
+        _paint_border(pixels, pad, width, height, border_x, border_y, photo.mount.colour)
         inner = pixels[pad : pad + height, pad : pad + width]
         keep = 255 - picture[..., 3:].astype(np.uint16)
         if keep.any():
@@ -49,7 +75,7 @@ def photo_sprite(item: PhotoItem, level: int, source: PictureSource) -> Sprite:
             inner[:] = picture
     else:
         pixels[pad : pad + height, pad : pad + width] = picture
-    radius = item.radius * (per_unit_x + per_unit_y) / 2
+    radius = photo.radius * (per_unit_x + per_unit_y) / 2
     if radius > 0.25:
         for rows, columns, coverage in corner_blocks(
             pixels.shape[1], pixels.shape[0], pad - border_x, pad + width + border_x, pad + height + border_y, radius

@@ -58,11 +58,11 @@ def density(pixel_from_plane: Matrix3) -> float:
     return sqrt(abs(float(across - down))) / float(c * c)
 
 
-def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int) -> list[tuple[int, float]]:
+def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int, finest: int = 0) -> list[tuple[int, float]]:
     """[(level, weight)] of one or two neighbouring levels for a density in the frame; weights sum to 1."""
     if pixels_per_unit <= 0.0:
         return [(coarsest, 1.0)]
-    wanted = min(max(2.0 * log2(picture_px_per_unit / pixels_per_unit), 0.0), float(coarsest))
+    wanted = min(max(2.0 * log2(picture_px_per_unit / pixels_per_unit), float(finest)), float(coarsest))
     lower = floor(wanted)
     share = min(max((wanted - lower - BLEND_FROM) / (BLEND_TO - BLEND_FROM), 0.0), 1.0)
     if share <= 0.0 or lower == coarsest:

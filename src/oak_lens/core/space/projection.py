@@ -26,3 +26,8 @@ def rectangle_corners(width: float, height: float) -> NDArray[np.float64]:
     """Corners (4, 2) of a centred rectangle: top left, top right, bottom right, bottom left."""
     x, y = width / 2.0, height / 2.0
     return np.array(((-x, -y), (x, -y), (x, y), (-x, y)))
+
+
+def box_corners(left: float, top: float, right: float, bottom: float) -> NDArray[np.float64]:
+    """Corners (4, 2) of a rectangle: top left, top right, bottom right, bottom left."""
+    return np.array(((left, top), (right, top), (right, bottom), (left, bottom)))

@@ -1,0 +1,109 @@
+"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces."""
+
+import argparse
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image, ImageDraw, ImageFont
+
+from ..core.document import Document
+from ..core.edits import apply_edits, parse_edits
+from ..core.evaluate import scene_at
+from ..core.layouts import BUILTIN as LAYOUTS
+from ..core.looks import SHIPPED_LOOKS, SURFACES
+from ..core.paint import Painter
+from ..media.folders import pictures_in, pyramids_beside
+
+CELL = (400, 225)
+ACROSS = 4
+LETTERS_PX = 15
+
+
+def add_sheet_verb(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
+    sheets = verbs.add_parser("sheets", help="paint a sheet of all looks, layouts and surfaces with the pictures of a folder")
+    sheets.add_argument("--pictures", type=Path, required=True, metavar="DIR")
+    sheets.add_argument("--out", type=Path, required=True, metavar="DIR")
+    sheets.set_defaults(run=run_sheets)
+
+
+def run_sheets(arguments: argparse.Namespace) -> int:
+    folder: Path = arguments.pictures
+    records, _ = pictures_in(folder, folder)
+    document = apply_edits(Document(), parse_edits([{"edit": "add_pictures", "pictures": records}]))
+    painter = Painter(pyramids_beside(document, folder))
+    ids = [str(r["id"]) for r in records]
+    arguments.out.mkdir(parents=True, exist_ok=True)
+    looks = [(s.look.name, look_scene(document, ids[n % len(ids)], s.id)) for n, s in enumerate(SHIPPED_LOOKS)]
+    layouts = [(spec.label, layout_scene(document, ids, spec.id, count)) for spec in LAYOUTS for count in layout_counts(spec.least, spec.most)]
+    surfaces = [(label, surface_scene(document, surface)) for surface, label in SURFACES]
+    for name, entries in (("looks", looks), ("layouts", layouts), ("surfaces", surfaces)):
+        frames = [(label, painter.paint(scene_at(shown, "s", 0, 1), CELL[0], CELL[1])) for label, shown in entries]
+        write_sheet(arguments.out / f"{name}.jpg", frames)
+        print(arguments.out / f"{name}.jpg")
+    return 0
+
+
+def layout_counts(least: int, most: int) -> tuple[int, ...]:
+    """How many photos a layout is shown with."""
+    return tuple(sorted({max(least, 3), min(most, 7)}))
+
+
+def look_scene(document: Document, media: str, look: str) -> Document:
+    """One photo in a look, in a scene `s`."""
+    return apply_edits(
+        document,
+        parse_edits(
+            [
+                {"edit": "add_composition", "id": "s", "photos": [{"layer": "a", "media": media}, {"layer": "b", "media": media}]},
+                {"edit": "remove_layers", "layers": [{"scene": "s", "layer": "b"}]},
+                {"edit": "set_layers", "layers": [{"scene": "s", "layer": "a"}], "placement": {"x": 0, "y": -0.01, "size": 0.68}, "window": {"aspect": None},
+                 "caption": "First light" if look == "instant-card" else ""},
+                {"edit": "use_look", "look": look, "photos": [{"scene": "s", "layer": "a"}]},
+            ]
+        ),
+    )  # fmt: skip
+
+
+def layout_scene(document: Document, ids: list[str], layout: str, count: int) -> Document:
+    """Photos in a layout, in a scene `s`."""
+    photos = [{"layer": f"l{n}", "media": ids[(3 * n + 1) % len(ids)]} for n in range(count)]
+    surface = {"kind": "surface", "surface": "linen" if layout in ("table", "pile", "fan", "steps") else "plaster", "brightness": 0.9}
+    return apply_edits(
+        document,
+        parse_edits(
+            [
+                {"edit": "add_composition", "id": "s", "photos": photos, "layout": {"kind": layout}},
+                {"edit": "set_scenes", "ids": ["s"], "backdrop": surface},
+            ]
+        ),
+    )
+
+
+def surface_scene(document: Document, surface: str) -> Document:
+    """A surface alone, in a scene `s`."""
+    backdrop = {"kind": "surface", "surface": surface, "brightness": 1.0, "saturation": 1.0}
+    return apply_edits(
+        document,
+        parse_edits(
+            [
+                {"edit": "add_scenes", "scenes": [{"id": "s", "media": next(iter(document.media))}]},
+                {"edit": "set_scenes", "ids": ["s"], "backdrop": backdrop},
+                {"edit": "remove_layers", "layers": [{"scene": "s", "layer": "photo"}]},
+            ]
+        ),
+    )
+
+
+def write_sheet(path: Path, frames: list[tuple[str, NDArray[np.uint8]]]) -> None:
+    """All frames with their labels in one JPEG."""
+    gap, foot = 14, 26
+    rows = -(-len(frames) // ACROSS)
+    sheet = Image.new("RGB", (gap + ACROSS * (CELL[0] + gap), gap + rows * (CELL[1] + foot + gap)), "#f2ede3")
+    draw = ImageDraw.Draw(sheet)
+    for number, (label, pixels) in enumerate(frames):
+        x = gap + number % ACROSS * (CELL[0] + gap)
+        y = gap + number // ACROSS * (CELL[1] + foot + gap)
+        sheet.paste(Image.fromarray(pixels[..., :3]), (x, y))
+        draw.text((x, y + CELL[1] + 5), label, fill="#2b2620", font=ImageFont.load_default(LETTERS_PX))
+    sheet.save(path, "JPEG", quality=88)

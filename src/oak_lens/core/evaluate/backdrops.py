@@ -1,0 +1,84 @@
+"""A scene's backdrop at a moment."""
+
+from ..document import Document, in_order, photos_of, resolved_backdrop, resolved_correction
+from ..draw import BackdropItem, ColourItem, DrawItem, Grade, GradientItem, SurfaceItem, homography_of
+from ..framing import picture_from_shown
+from ..looks import Backdrop, Correction, changes_nothing
+
+DIRECTIONS = {"same": (0.0, 0.0), "right": (1.0, 0.0), "left": (-1.0, 0.0), "down": (0.0, 1.0), "up": (0.0, -1.0)}
+"""In frames: where the part of a surface lies that a scene shows of the one it runs on from."""
+
+
+def backdrop_at(document: Document, scene_id: str, at: int, length: int) -> DrawItem | None:
+    """The scene's backdrop, None where it has none."""
+    scene = document.scenes[scene_id]
+    backdrop = resolved_backdrop(document, scene)
+    if backdrop.kind == "none":
+        return None
+    if backdrop.kind == "gradient":
+        return GradientItem(backdrop.colour, backdrop.second_colour, backdrop.angle, backdrop.gradient == "radial")
+    if backdrop.kind == "surface":
+        return _surface(document, scene_id, backdrop, at, length)
+    media = backdrop.media
+    corrections: tuple[Correction, ...] = ()
+    if backdrop.kind == "blur":
+        media = None
+        photo = next((layer for _, layer in photos_of(scene) if not layer.hidden), None)
+        if photo is not None:
+            media = photo.media
+            used = resolved_correction(document, photo).at(at, length)
+            corrections = () if changes_nothing(used) else (used,)
+    if backdrop.kind == "colour" or media is None:
+        return ColourItem(backdrop.colour)
+    record = document.media[media]
+    own = record.correction
+    developed = picture_from_shown(record)
+    return BackdropItem(
+        media=media,
+        moment=0 if record.clip is None else record.clip.moment(at),
+        picture_from_shown=None if developed is None else homography_of(developed),
+        shown_aspect=record.aspect,
+        corrections=((own.at(at, length),) if own is not None and not changes_nothing(own) else ()) + corrections,
+        blur=backdrop.blur,
+        zoom=backdrop.zoom,
+        grade=grade_of(backdrop),
+        move=None if backdrop.move == "still" else _moved(backdrop, at, length),
+    )
+
+
+def grade_of(backdrop: Backdrop) -> Grade:
+    """What is done to a backdrop's colours."""
+    return Grade(backdrop.brightness, backdrop.saturation, backdrop.tint, backdrop.tint_amount)
+
+
+def _moved(backdrop: Backdrop, at: int, length: int) -> tuple[float, float, float]:
+    """(magnification, x, y in frame heights) of the backdrop's own move."""
+    share = at / length if length else 0.0
+    by = backdrop.move_by
+    if backdrop.move in ("closer", "away"):
+        return 1.0 + by * (share if backdrop.move == "closer" else 1.0 - share), 0.0, 0.0
+    x, y = {"left": (-1.0, 0.0), "right": (1.0, 0.0), "up": (0.0, -1.0), "down": (0.0, 1.0)}.get(backdrop.move, (0.0, 0.0))
+    # A little larger, so that the move's ends still lie within the picture where its zoom leaves room.
+    return 1.0 + by, x * by * (share - 0.5), y * by * (share - 0.5)
+
+
+def _surface(document: Document, scene_id: str, backdrop: Backdrop, at: int, length: int) -> SurfaceItem:
+    """A surface that runs on is that of the scene it began in, moved by whole frames: no seam, whatever the frame's shape."""
+    aspect = document.frame.aspect
+    x = y = 0.0
+    root, runs = backdrop, False
+    if backdrop.runs_on != "no" or backdrop.move != "still":
+        listed = in_order(document.scenes)
+        place = next(i for i, (k, _) in enumerate(listed) if k == scene_id)
+        after = resolved_backdrop(document, listed[place + 1][1]) if place + 1 < len(listed) else None
+        runs = after is not None and after.kind == "surface" and after.runs_on != "no"
+        while root.runs_on != "no" and place > 0:
+            before = resolved_backdrop(document, listed[place - 1][1])
+            if before.kind != "surface":
+                break
+            step_x, step_y = DIRECTIONS[root.runs_on]
+            x, y, root, place, runs = x + step_x * aspect, y + step_y, before, place - 1, True
+    # What another scene goes on from must stand still, or the two would not meet.
+    closer, move_x, move_y = (1.0, 0.0, 0.0) if backdrop.move == "still" or runs else _moved(backdrop, at, length)
+    still = (closer, move_x, move_y) == (1.0, 0.0, 0.0)
+    return SurfaceItem(root.surface, root.surface_scale, x - move_x, y - move_y, closer, grade_of(root), still)

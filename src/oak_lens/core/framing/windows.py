@@ -1,0 +1,40 @@
+"""A photo's window, and the picture in it."""
+
+import numpy as np
+
+from ..document import Document, Media, PhotoLayer, View
+from ..space import Matrix3
+from .developing import picture_from_shown
+from .fits import Fit, chosen_fit, plane_size
+from .views import frame_from_view
+
+TRIVIAL = 1e-9
+
+
+def seen_aspect(document: Document, layer: PhotoLayer) -> float:
+    """Width / height of what a photo's views are rectangles of: its window, or the frame."""
+    if layer.window is None:
+        return document.frame.aspect
+    return layer.window.aspect or document.media[layer.media].aspect
+
+
+def fit_of(document: Document, layer: PhotoLayer) -> Fit:
+    """The fit of a photo in its window or in the frame; a window fills by itself."""
+    choice = layer.fit or document.defaults.fit
+    if layer.window is not None and choice == "auto":
+        return "fill"
+    return chosen_fit(choice, document.media[layer.media].aspect, document.frame.aspect)
+
+
+def picture_from_window(view: View, fit: Fit, media: Media, aspect: float) -> Matrix3 | None:
+    """(3, 3): fractions of a window of `aspect` to fractions of the file's picture; None if they are the same."""
+    picture = media.aspect
+    width, height = plane_size(picture, aspect)
+    window = np.array(((aspect, 0.0, -aspect / 2), (0.0, 1.0, -0.5), (0.0, 0.0, 1.0)))
+    to_fractions = np.array(((1 / width, 0.0, 0.5), (0.0, 1 / height, 0.5), (0.0, 0.0, 1.0)))
+    shown_from_window = to_fractions @ np.linalg.inv(frame_from_view(view, fit, picture, aspect)) @ window
+    developed = picture_from_shown(media)
+    if developed is None and np.abs(shown_from_window - np.eye(3)).max() < TRIVIAL:
+        return None
+    matrix: Matrix3 = shown_from_window if developed is None else developed @ shown_from_window
+    return matrix
