@@ -6,6 +6,15 @@ export type Catalogue = Schemas['CatalogueAnswer']
 export type Doc = Schemas['Document']
 export type Scene = Schemas['Scene']
 export type Photo = Schemas['PhotoLayer']
+export type ShapeLayer = Schemas['ShapeLayer']
+export type GroupLayer = Schemas['GroupLayer']
+export type Layer = Photo | ShapeLayer | GroupLayer
+export type Look = Schemas['Look']
+export type SharedGroup = Schemas['SharedGroup']
+export type Guide = Schemas['Guide']
+export type Area = Schemas['Area']
+export type LookPart = Schemas['LookPartModel']
+export type SceneChange = Schemas['SceneChangeModel']
 export type Media = Schemas['Media']
 export type View = Schemas['View']
 export type Join = Schemas['Join']
@@ -20,6 +29,9 @@ export type ExportRequest = Schemas['ExportRequest']
 export type Estimate = Schemas['EstimateAnswer']
 export type Parameter = Schemas['ParameterModel']
 export type Version = Schemas['VersionModel']
+
+/** A layer of a scene, or of a shared group. */
+export type LayerRef = { scene: string; layer: string }
 
 /** An edit as the core knows it: its name and its parameters. */
 export type Edit = { edit: string } & Record<string, unknown>
@@ -63,6 +75,18 @@ export async function openSession(): Promise<void> {
   token = (await settled(client.GET('/api/session'))).token
 }
 
+/** A JPEG that takes a request body; the caller releases its address. Null if it was called off. */
+export async function painted(path: string, body: object, signal: AbortSignal): Promise<string | null> {
+  try {
+    const response = await fetch(path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', 'X-Oak-Token': token }, signal })
+    if (!response.ok) throw refusal(await response.json().catch(() => undefined), response.status)
+    return URL.createObjectURL(await response.blob())
+  } catch (error) {
+    if (signal.aborted) return null
+    throw error instanceof Refused ? error : new Refused('network', 'The server does not answer. What was kept is safe; check that ./oak start is running.', 0)
+  }
+}
+
 /** Sends one file; `onProgress` hears the share that has arrived (0 to 1). */
 export function sendPicture(project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> {
   return new Promise((resolve, reject) => {
@@ -91,8 +115,10 @@ export function sendPicture(project: string, file: File, onProgress: (share: num
 
 export const address = {
   poster: (project: string, key: string) => `/api/projects/${project}/poster?width=480&key=${key}`,
-  thumbnail: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/thumbnail`,
-  large: (project: string, media: string, width: number) => `/api/projects/${project}/pictures/${media}/large?width=${width}`,
+  thumbnail: (project: string, media: string, mark = '') => `/api/projects/${project}/pictures/${media}/thumbnail?key=${mark}`,
+  large: (project: string, media: string, width: number, mark = '') => `/api/projects/${project}/pictures/${media}/large?width=${width}&key=${mark}`,
+  developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
+  triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
   end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>
     `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
   film: (job: string) => `/api/exports/${job}/film`,

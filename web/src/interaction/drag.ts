@@ -1,11 +1,14 @@
 import { type PointerEvent, useEffect, useRef } from 'react'
 
 /** A drag as pure data: nothing, pressed (not yet moved far enough), dragging. */
-export type DragState<T> = { phase: 'idle' } | { phase: 'pressed' | 'dragging'; what: T; start: [number, number]; now: [number, number]; constrain: boolean }
+export type DragState<T> = { phase: 'idle' } | ({ phase: 'pressed' | 'dragging'; what: T; start: [number, number]; now: [number, number] } & Held)
+
+/** What is held down: Shift constrains, Ctrl frees from snapping; `copy`: Alt was down when the drag began. */
+export type Held = { constrain: boolean; free: boolean; copy: boolean }
 
 export type DragEvent<T> =
-  | { kind: 'press'; what: T; at: [number, number] }
-  | { kind: 'move'; at: [number, number]; constrain: boolean }
+  | { kind: 'press'; what: T; at: [number, number]; copy?: boolean }
+  | { kind: 'move'; at: [number, number]; constrain: boolean; free?: boolean }
   | { kind: 'release' }
   | { kind: 'cancel' }
 
@@ -13,20 +16,21 @@ export const THRESHOLD_PX = 3
 
 /** The next state of a drag, and what it means: movement is always counted from where it started, never summed up. */
 export function dragged<T>(state: DragState<T>, event: DragEvent<T>): { state: DragState<T>; effect: 'none' | 'try' | 'set' | 'giveUp' } {
-  if (event.kind === 'press') return { state: { phase: 'pressed', what: event.what, start: event.at, now: event.at, constrain: false }, effect: 'none' }
+  if (event.kind === 'press') return { state: { phase: 'pressed', what: event.what, start: event.at, now: event.at, constrain: false, free: false, copy: event.copy ?? false }, effect: 'none' }
   if (state.phase === 'idle') return { state, effect: 'none' }
   if (event.kind === 'move') {
     const far = Math.hypot(event.at[0] - state.start[0], event.at[1] - state.start[1]) >= THRESHOLD_PX
     if (state.phase === 'pressed' && !far) return { state, effect: 'none' }
-    return { state: { ...state, phase: 'dragging', now: event.at, constrain: event.constrain }, effect: 'try' }
+    return { state: { ...state, phase: 'dragging', now: event.at, constrain: event.constrain, free: event.free ?? false }, effect: 'try' }
   }
   if (event.kind === 'release') return { state: { phase: 'idle' }, effect: state.phase === 'dragging' ? 'set' : 'none' }
   return { state: { phase: 'idle' }, effect: state.phase === 'dragging' ? 'giveUp' : 'none' }
 }
 
 type Handlers<T> = {
-  onTry: (what: T, start: [number, number], now: [number, number], constrain: boolean) => void
-  onSet: (what: T, start: [number, number], now: [number, number], constrain: boolean) => void
+  onPress?: (what: T, event: PointerEvent) => void
+  onTry: (what: T, start: [number, number], now: [number, number], held: Held) => void
+  onSet: (what: T, start: [number, number], now: [number, number], held: Held) => void
   onGiveUp: () => void
 }
 
@@ -41,9 +45,9 @@ export function useDrag<T>(handlers: Handlers<T>) {
     const next = dragged(before, event)
     state.current = next.state
     if (next.effect === 'try' && next.state.phase !== 'idle') {
-      const { what, start, now, constrain } = next.state
-      latest.current.onTry(what, start, now, constrain)
-    } else if (next.effect === 'set' && before.phase !== 'idle') latest.current.onSet(before.what, before.start, before.now, before.constrain)
+      const { what, start, now, ...held } = next.state
+      latest.current.onTry(what, start, now, held)
+    } else if (next.effect === 'set' && before.phase !== 'idle') latest.current.onSet(before.what, before.start, before.now, before)
     else if (next.effect === 'giveUp') latest.current.onGiveUp()
   }
   const feedRef = useRef(feed)
@@ -71,9 +75,10 @@ export function useDrag<T>(handlers: Handlers<T>) {
       if (event.button !== 0) return
       event.stopPropagation()
       event.currentTarget.setPointerCapture(event.pointerId)
-      feed({ kind: 'press', what, at: [event.clientX, event.clientY] })
+      latest.current.onPress?.(what, event)
+      feed({ kind: 'press', what, at: [event.clientX, event.clientY], copy: event.altKey })
     },
-    onPointerMove: (event: PointerEvent) => feed({ kind: 'move', at: [event.clientX, event.clientY], constrain: event.shiftKey }),
+    onPointerMove: (event: PointerEvent) => feed({ kind: 'move', at: [event.clientX, event.clientY], constrain: event.shiftKey, free: event.ctrlKey || event.metaKey }),
     onPointerUp: () => feed({ kind: 'release' }),
     onPointerCancel: () => feed({ kind: 'cancel' }),
     onLostPointerCapture: () => feed({ kind: 'cancel' }),

@@ -10,7 +10,7 @@ const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
-export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [] }, scene: null, fault: null }))
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [] }, scene: null, fault: null }))
 
 type Surface = 'film' | 'opening' | 'closing'
 
@@ -51,9 +51,9 @@ export class Screen {
   }
 
   private ask(width: number): void {
-    const { playhead, chosenScenes, tried, looking } = useProject.getState()
+    const { playhead, chosenScenes, tried, looking, chequered } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
-    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried })
+    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, below: chequered ? 'chequered' : 'black' })
   }
 
   play(first: number, last: number): void {

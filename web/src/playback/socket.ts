@@ -2,8 +2,10 @@ import type { Edit } from '@/api/client'
 
 export type Corner = [number, number]
 export type Geometry = {
-  layers: { layer: string; corners: Corner[] }[]
+  layers: { container: string; layer: string; parent: string | null; corners: Corner[]; window: Corner[]; picture: Corner[] }[]
   views: { layer: string; fit: string; opening: Corner[]; closing: Corner[] }[]
+  /** Lines the dragged layer touches. */
+  lines: { axis: 'x' | 'y'; at: number }[]
 }
 export type Header = {
   sequence: number
@@ -15,7 +17,7 @@ export type Header = {
   fault?: string
 }
 
-export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null }
+export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; below?: 'black' | 'chequered' }
 
 type Listener = (header: Header, picture: ImageBitmap | null) => void
 

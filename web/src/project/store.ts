@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
+import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type LayerRef, type Media, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
 import { say } from '@/ui/notices'
 import { inOrder } from './ordering'
 
@@ -17,6 +17,13 @@ type ProjectState = {
   /** Edits being tried in a drag: shown, never stored. */
   tried: Edit[] | null
   chosenScenes: string[]
+  /** Layers chosen in the last chosen scene; none: what is done is done to all its photos. */
+  chosenLayers: LayerRef[]
+  /** What drags on the easel take: the layer (its window), or the picture in the window. */
+  target: 'layer' | 'picture'
+  chequered: boolean
+  thirds: boolean
+  safe: boolean
   playhead: number
   playing: boolean
   loopScene: boolean
@@ -25,6 +32,11 @@ type ProjectState = {
 
 /** The open project as the server last told it, and what this window has chosen. The server's truth is never edited here. */
 export const useProject = create<ProjectState>()(() => ({}) as ProjectState)
+
+// Layers are chosen within a scene: another scene, and the choice is gone.
+useProject.subscribe((now, before) => {
+  if (now.chosenLayers?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useProject.setState({ chosenLayers: [], target: 'layer' })
+})
 
 export const useCatalogue = create<{ catalogue: Catalogue | null }>()(() => ({ catalogue: null }))
 
@@ -51,6 +63,11 @@ export async function openProject(id: string): Promise<void> {
     playhead: same ? Math.min(useProject.getState().playhead, answer.timeline.length) : 0,
     loopScene: same ? useProject.getState().loopScene : false,
     looking: same ? useProject.getState().looking : 'live',
+    chosenLayers: same ? (useProject.getState().chosenLayers ?? []) : [],
+    target: 'layer',
+    chequered: false,
+    thirds: same ? useProject.getState().thirds : false,
+    safe: same ? useProject.getState().safe : false,
   })
 }
 
@@ -81,6 +98,9 @@ function take(answer: EditAnswer): void {
     ...(answer.title !== null && { title: answer.title }),
     ...(answer.frame !== null && { frame: answer.frame }),
     ...(answer.defaults !== null && { defaults: answer.defaults }),
+    ...(answer.looks !== null && { looks: answer.looks }),
+    ...(answer.groups !== null && { groups: answer.groups }),
+    ...(answer.guides !== null && { guides: answer.guides }),
     media: patched(state.document.media, answer.media),
     scenes: patched(state.document.scenes, answer.scenes),
   }
@@ -98,6 +118,7 @@ function take(answer: EditAnswer): void {
     kept: 'kept',
     tried: null,
     chosenScenes: chosen.length || !first ? chosen : [first[0]],
+    chosenLayers: state.chosenLayers.filter((r) => layersOf(document, r.scene)[r.layer]),
     playhead: Math.max(0, Math.min(state.playhead, answer.timeline.length - 1)),
   })
 }
@@ -141,10 +162,32 @@ export const redo = () => inTurn(() => settled(client.POST('/api/projects/{proje
 export const returnTo = (version: string) =>
   inTurn(() => settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { project: useProject.getState().id, version } } })))
 
+/** The layers that a scene or a shared group lists. */
+export const layersOf = (document: Doc, container: string): Record<string, Layer> => (document.scenes?.[container] ?? document.groups?.[container])?.layers ?? {}
+
 /** Photos of scenes, as edits name them. */
-export function photosOf(scenes: string[]): { scene: string; layer: string }[] {
-  const records = useProject.getState().document.scenes ?? {}
-  return scenes.flatMap((scene) => Object.keys(records[scene]?.layers ?? {}).map((layer) => ({ scene, layer })))
+export function photosOf(scenes: string[]): LayerRef[] {
+  const { document } = useProject.getState()
+  return scenes.flatMap((scene) =>
+    Object.entries(layersOf(document, scene))
+      .filter(([, l]) => l.kind === 'photo')
+      .map(([layer]) => ({ scene, layer })),
+  )
+}
+
+/** The chosen layers; if none are, all photos of the chosen scenes. */
+export function reachedLayers(): LayerRef[] {
+  const { chosenLayers, chosenScenes } = useProject.getState()
+  return chosenLayers.length ? chosenLayers : photosOf(chosenScenes)
+}
+
+/** A short text that changes with a picture's looks, for the browser's cache. */
+export function pictureMark(media: Media | undefined): string {
+  if (!media) return ''
+  const text = JSON.stringify([media.sha256, media.turned, media.flipped, media.straighten, media.crop, media.correction, media.clip?.poster])
+  let mark = 0
+  for (let i = 0; i < text.length; i += 1) mark = (Math.imul(mark, 31) + text.charCodeAt(i)) | 0
+  return (mark >>> 0).toString(36)
 }
 
 /** The scene that stands at a moment of the film (in a join, the one that comes in). */

@@ -1,10 +1,11 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
-import { rectSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from '@dnd-kit/sortable'
 import { useQuery } from '@tanstack/react-query'
-import { Check, Film, FolderPlus, Grid3x3, ImagePlus, List, Trash2, TriangleAlert } from 'lucide-react'
-import { type DragEvent, type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from 'react'
+import { Crop, Film, FolderPlus, Grid3x3, ImagePlus, LayoutGrid, List, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2, TriangleAlert } from 'lucide-react'
+import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { address, client, type Media, type MediaState, settled } from '@/api/client'
+import { client, sendPicture, settled } from '@/api/client'
+import { Correct } from '@/features/correct/correct'
+import { Trim } from '@/features/correct/trim'
+import { fits } from '@/features/pictures/picker'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
 import { edit, newId, useProject } from '@/project/store'
@@ -13,43 +14,54 @@ import { Select } from '@/ui/choice'
 import { Menu } from '@/ui/menu'
 import { say } from '@/ui/notices'
 import { droppedFiles } from './dropped'
-import { Enlarged } from './enlarged'
 import { forgetRefused, type Sending, sendAll, useSending } from './sending'
+import { gridOf, Sheet } from './sheet'
 
 const EVERY_MS = 900
+const READABLE = /\.(jpe?g|png|webp|tiff?|hei[cf]|avif|mp4|mov|m4v|webm|mkv|avi)$/i
+const ACCEPTED = 'image/*,video/*,.heic,.heif,.avif,.tif,.tiff,.mkv'
 
 export function ContactSheet() {
   const navigate = useNavigate()
   const id = useProject((s) => s.id)
   const media = useProject((s) => s.document.media)
   const scenes = useProject((s) => s.document.scenes)
+  const groups = useProject((s) => s.document.groups)
   const sending = useSending((s) => s.files)
   const stop = useSending((s) => s.stop)
   const [chosen, setChosen] = useState<string[]>([])
-  const [enlarged, setEnlarged] = useState<string | null>(null)
+  const [open, setOpen] = useState<string | null>(null)
+  const [trimming, setTrimming] = useState<string[] | null>(null)
   const [asList, setAsList] = useState(false)
-  const [shown, setShown] = useState<'all' | 'used' | 'unused'>('all')
+  const [shown, setShown] = useState<'all' | 'used' | 'unused' | 'clips'>('all')
+  const [words, setWords] = useState('')
   const [over, setOver] = useState(false)
   const files = useRef<HTMLInputElement>(null)
   const folder = useRef<HTMLInputElement>(null)
+  const replacement = useRef<HTMLInputElement>(null)
 
   const uses = useMemo(() => {
     const count: Record<string, number> = {}
-    for (const scene of Object.values(scenes ?? {})) for (const photo of Object.values(scene.layers ?? {})) count[photo.media] = (count[photo.media] ?? 0) + 1
+    for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})]) for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
     return count
-  }, [scenes])
-  const pictures = useMemo(() => inOrder(media).filter(([key]) => shown === 'all' || (shown === 'used') === Boolean(uses[key])), [media, shown, uses])
+  }, [scenes, groups])
+  const all = useMemo(() => inOrder(media), [media])
+  const pictures = useMemo(
+    () => all.filter(([key, m]) => (shown === 'all' || (shown === 'clips' ? m.kind === 'clip' : (shown === 'used') === Boolean(uses[key]))) && fits(words, m.name, m.description, m.file)),
+    [all, shown, uses, words],
+  )
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
   const coming = sending.filter((f) => f.state !== 'refused')
   const present = chosen.filter((c) => order.includes(c))
 
   const { data: state } = useQuery({
-    queryKey: ['state', id, Object.keys(media ?? {}).length],
+    queryKey: ['state', id, Object.values(media ?? {}).map((m) => m.sha256).join()],
     queryFn: () => settled(client.GET('/api/projects/{project}/state', { params: { path: { project: id } } })),
     refetchInterval: (q) => (q.state.data?.pictures.some((p) => p.state === 'waiting') || sending.length ? EVERY_MS : 10_000),
   })
   const states = useMemo(() => Object.fromEntries((state?.pictures ?? []).map((p) => [p.sha256, p])), [state])
   const waiting = (state?.pictures ?? []).filter((p) => p.state === 'waiting').length
+  const missing = all.filter(([, m]) => states[m.sha256]?.state === 'missing')
 
   const add = (list: File[]) => void (list.length && sendAll(list))
   const drop = async (event: DragEvent) => {
@@ -57,13 +69,18 @@ export function ContactSheet() {
     setOver(false)
     add(await droppedFiles(event.dataTransfer))
   }
+  const news = (made: string[], text: string) => {
+    useProject.setState({ chosenScenes: made })
+    say(text, 'news', { label: 'Go to the desk', run: () => navigate(`/projects/${id}`) })
+  }
   const intoFilm = async (ids: string[]) => {
     const made = order.filter((k) => ids.includes(k)).map((k) => ({ id: newId(), media: k }))
-    if (!made.length) return
-    if (await edit({ edit: 'add_scenes', scenes: made })) {
-      useProject.setState({ chosenScenes: made.map((m) => m.id) })
-      say(`${made.length} scene${made.length === 1 ? '' : 's'} added to the film.`, 'news', { label: 'Go to the desk', run: () => navigate(`/projects/${id}`) })
-    }
+    if (made.length && (await edit({ edit: 'add_scenes', scenes: made }))) news(made.map((m) => m.id), `${made.length} scene${made.length === 1 ? '' : 's'} added to the film.`)
+  }
+  const together = async () => {
+    const scene = newId()
+    const photos = order.filter((k) => present.includes(k)).map((k) => ({ layer: newId(), media: k }))
+    if (await edit({ edit: 'add_composition', id: scene, photos, layout: { kind: 'grid' } })) news([scene], `One scene of ${photos.length} photos added. Lay it out on the desk.`)
   }
   const remove = async () => {
     const used = present.filter((k) => uses[k])
@@ -72,20 +89,32 @@ export function ContactSheet() {
       say(`${present.length} picture${present.length === 1 ? '' : 's'} removed${used.length ? ', with the scenes that showed them' : ''}. Undo brings them back.`)
     }
   }
+  const replaceFile = async (file: File | undefined) => {
+    const [only] = present
+    if (!file || !only) return
+    try {
+      const record = await sendPicture(id, file, () => undefined, new AbortController().signal)
+      if (await edit({ edit: 'replace_file', id: only, picture: { id: only, ...record } })) say('The picture has its new file. Everything else is kept.')
+    } catch (error) {
+      say((error as Error).message, 'fault')
+    }
+  }
   const click = (key: string, event: MouseEvent) => setChosen((c) => chosenAfter(order, c, key, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
-  const across = () => (asList ? 1 : Math.max(1, Math.floor((document.getElementById('sheet')?.clientWidth ?? 800) / 186)))
+  const move = (ids: string[], before: string | null) => void edit({ edit: 'move_pictures', ids, before })
+  const movable = order.length === all.length
 
   const onKeyDown = (event: KeyboardEvent) => {
     // Events of dialogs bubble through the tree of components up to here.
-    if (typing(event.target) || event.defaultPrevented || enlarged) return
+    if (typing(event.target) || event.defaultPrevented || open || trimming) return
     const last = present.at(-1)
-    const moves: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -across(), ArrowDown: across() }
+    const across = gridOf(document.getElementById('sheet')?.querySelector('ul')?.clientWidth ?? 800, asList).columns
+    const moves: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -across, ArrowDown: across }
     const way = moves[event.key]
-    if (way !== undefined && event.altKey && present.length) {
+    if (way !== undefined && event.altKey && present.length && movable) {
       const rest = order.filter((k) => !present.includes(k))
       const first = order.indexOf(order.find((k) => present.includes(k)) ?? '')
       const before = rest[Math.max(0, Math.min(rest.length, order.slice(0, first).filter((k) => rest.includes(k)).length + way))]
-      void edit({ edit: 'move_pictures', ids: present, before: before ?? null })
+      move(present, before ?? null)
     } else if (way !== undefined) {
       const to = neighbour(order, last, way)
       if (to) {
@@ -93,97 +122,132 @@ export function ContactSheet() {
         document.getElementById(`picture-${to}`)?.focus()
       }
     } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) setChosen(order)
-    else if (event.key === ' ' && last) setEnlarged(last)
+    else if (event.key === ' ' && last) setOpen(last)
     else if (event.key === 'Enter' && present.length) void intoFilm(present)
     else if ((event.key === 'Delete' || event.key === 'Backspace') && present.length) void remove()
     else if (event.key === 'Escape') setChosen([])
     else return
     event.preventDefault()
   }
-
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, keyboardCodes: { start: ['KeyM'], cancel: ['Escape'], end: ['KeyM', 'Enter'] } }))
-  const onDragEnd = ({ active, over: target }: DragEndEvent) => {
-    if (!target || active.id === target.id) return
-    const moving = present.includes(String(active.id)) ? present : [String(active.id)]
-    const all = inOrder(media).map(([k]) => k)
-    const forwards = all.indexOf(String(active.id)) < all.indexOf(String(target.id))
-    const rest = all.filter((k) => !moving.includes(k) || k === target.id)
-    const at = rest.indexOf(String(target.id)) + (forwards ? 1 : 0)
-    const before = rest.slice(at).find((k) => !moving.includes(k)) ?? null
-    void edit({ edit: 'move_pictures', ids: moving, before })
+  const arrange = (how: string, seed = 1) => void edit({ edit: 'arrange_pictures', how, seed })
+  const closeTrim = useCallback(() => setTrimming(null), [])
+  const change = (key: string | null) => {
+    setOpen(key)
+    if (key) setChosen((c) => (c.length > 1 && c.includes(key) ? c : [key]))
   }
-
-  const empty = !Object.keys(media ?? {}).length && !sending.length
+  const empty = !all.length && !sending.length
   return (
     <div className="flex h-full flex-col" onKeyDown={onKeyDown} onDragOver={(e) => { e.preventDefault(); if (e.dataTransfer.types.includes('Files')) setOver(true) }} onDragLeave={(e) => e.currentTarget === e.target && setOver(false)} onDrop={drop}>
-      <div className="flex flex-wrap items-center gap-2 border-b hairline px-5 py-2.5">
-        <h1 className="mr-3 font-heading text-lg font-semibold">Contact sheet</h1>
+      <div className="flex items-center gap-2 border-b hairline px-5 py-2.5">
+        <h1 className="mr-2 font-heading text-lg font-semibold">Contact sheet</h1>
         <Button onClick={() => files.current?.click()}>
           <ImagePlus size={15} /> Add pictures
         </Button>
         <Button onClick={() => folder.current?.click()}>
           <FolderPlus size={15} /> Add a folder
         </Button>
-        <input ref={files} type="file" multiple accept="image/*,.heic,.heif,.avif,.tif,.tiff" className="hidden" aria-label="Pictures to add" onChange={(e) => { add([...(e.target.files ?? [])]); e.target.value = '' }} />
-        <input ref={(node) => { folder.current = node; node?.setAttribute('webkitdirectory', '') }} type="file" multiple className="hidden" aria-label="Folder to add" onChange={(e) => { add([...(e.target.files ?? [])].filter((f) => /\.(jpe?g|png|webp|tiff?|hei[cf]|avif)$/i.test(f.name))); e.target.value = '' }} />
+        <input ref={files} type="file" multiple accept={ACCEPTED} className="hidden" aria-label="Pictures to add" onChange={(e) => { add([...(e.target.files ?? [])]); e.target.value = '' }} />
+        <input ref={(node) => { folder.current = node; node?.setAttribute('webkitdirectory', '') }} type="file" multiple className="hidden" aria-label="Folder to add" onChange={(e) => { add([...(e.target.files ?? [])].filter((f) => READABLE.test(f.name))); e.target.value = '' }} />
+        <input ref={replacement} type="file" accept={ACCEPTED} className="hidden" aria-label="File to put in its place" onChange={(e) => { void replaceFile(e.target.files?.[0]); e.target.value = '' }} />
+        <input aria-label="Find by word" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-40 rounded-lg border hairline bg-card px-2.5" />
+        <Select label="Which pictures to show" value={shown} choices={[['all', 'All pictures'], ['used', 'In the film'], ['unused', 'Not in the film'], ['clips', 'Clips']]} onSet={(v) => setShown(v as typeof shown)} />
         <Menu
           align="start"
-          trigger={<Button disabled={order.length < 2}>Order</Button>}
+          trigger={<Button disabled={all.length < 2}>Order</Button>}
           entries={[
             { label: 'By name', run: () => void edit({ edit: 'sort_pictures', by: 'name' }) },
             { label: 'By capture time', run: () => void edit({ edit: 'sort_pictures', by: 'captured' }) },
             { label: 'By shape', run: () => void edit({ edit: 'sort_pictures', by: 'shape' }) },
+            'rule',
+            { label: 'Reversed', run: () => arrange('reverse') },
+            { label: 'Shuffled', run: () => arrange('shuffle', Math.floor(Math.random() * 10_000)) },
           ]}
         />
-        <Select label="Which pictures to show" value={shown} choices={[['all', 'All pictures'], ['used', 'In the film'], ['unused', 'Not in the film']]} onSet={(v) => setShown(v as typeof shown)} />
-        <span className="flex-1" />
-        <span className="text-soft" role="status">
+        <IconButton label={asList ? 'Show as pictures' : 'Show as a list'} onClick={() => setAsList(!asList)}>
+          {asList ? <Grid3x3 size={16} /> : <List size={16} />}
+        </IconButton>
+        <span className="min-w-0 flex-1" />
+        <Button kind="strong" disabled={!order.length} onClick={() => intoFilm(present.length ? present : order.filter((k) => !uses[k]))}>
+          <Film size={15} /> {present.length ? `Put ${present.length} into the film` : 'Put all unused into the film'}
+        </Button>
+      </div>
+      <div className="flex h-10 items-center gap-1 border-b hairline bg-deep/60 px-5">
+        <span className="mr-3 text-soft" role="status">
           {coming.length > 0 && `${coming.length} on their way · `}
           {waiting > 0 && `${waiting} being prepared · `}
           {present.length ? `${present.length} of ${order.length} chosen` : `${order.length} picture${order.length === 1 ? '' : 's'}`}
         </span>
         {stop && <Button onClick={stop}>Stop adding</Button>}
-        <IconButton label={asList ? 'Show as pictures' : 'Show as a list'} onClick={() => setAsList(!asList)}>
-          {asList ? <Grid3x3 size={16} /> : <List size={16} />}
-        </IconButton>
-        <IconButton label="Remove the chosen pictures" disabled={!present.length} onClick={remove}>
-          <Trash2 size={16} />
-        </IconButton>
-        <Button kind="strong" disabled={!order.length} onClick={() => intoFilm(present.length ? present : order.filter((k) => !uses[k]))}>
-          <Film size={15} /> {present.length ? `Put ${present.length} into the film` : 'Put all unused into the film'}
-        </Button>
+        {present.length > 0 ? (
+          <>
+            <Button kind="quiet" onClick={() => setOpen(present[0] ?? null)}>
+              <SlidersHorizontal size={15} /> Correct
+            </Button>
+            <Button kind="quiet" onClick={() => void edit({ edit: 'turn_pictures', ids: present, quarters: 1 })}>
+              <RotateCw size={15} /> Turn
+            </Button>
+            <Button kind="quiet" onClick={() => setTrimming(present)}>
+              <Crop size={15} /> Trim borders
+            </Button>
+            <Button kind="quiet" disabled={present.length < 2} onClick={() => void together()}>
+              <LayoutGrid size={15} /> Together in one scene
+            </Button>
+            <Menu
+              align="start"
+              trigger={
+                <IconButton label="More for the chosen pictures">
+                  <MoreHorizontal size={16} />
+                </IconButton>
+              }
+              entries={[
+                { label: 'Turn to the left', run: () => void edit({ edit: 'turn_pictures', ids: present, quarters: -1 }) },
+                { label: 'Flip left to right', run: () => void edit({ edit: 'flip_pictures', ids: present, axis: 'across' }) },
+                { label: 'Flip top to bottom', run: () => void edit({ edit: 'flip_pictures', ids: present, axis: 'down' }) },
+                'rule',
+                { label: 'Replace the file…', run: () => replacement.current?.click(), disabled: present.length !== 1 },
+                { label: 'All as the files are', run: () => void edit({ edit: 'set_pictures', ids: present, crop: null, straighten: 0, correction: null }) },
+              ]}
+            />
+            <IconButton label="Remove the chosen pictures" onClick={remove}>
+              <Trash2 size={16} />
+            </IconButton>
+          </>
+        ) : (
+          !empty && <span className="text-[12px] text-soft">Click one, Shift for a range, Ctrl for more; drag them to another place; Space or a double click enlarges.</span>
+        )}
       </div>
       <Refusals files={sending.filter((f) => f.state === 'refused')} />
+      {missing.length > 0 && (
+        <p role="alert" className="flex items-center gap-2 border-b hairline bg-deep px-5 py-2 text-rowan">
+          <TriangleAlert size={15} /> {missing.length === 1 ? `The file of “${missing[0]?.[1].name}” is missing` : `${missing.length} files are missing`} on this machine’s disk. Choose the picture and replace its file; all else is kept.
+        </p>
+      )}
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: Escape does the same */}
-      <div id="sheet" className={`relative flex-1 overflow-y-auto p-5 ${over ? 'bg-deep' : ''}`} onClick={(e) => e.target === e.currentTarget && setChosen([])}>
+      <div id="sheet" data-scroller className={`relative flex-1 overflow-y-auto p-4 ${over ? 'bg-deep' : ''}`} onClick={(e) => (e.target === e.currentTarget || e.target instanceof HTMLUListElement) && setChosen([])}>
         {empty ? (
           <div className="grid h-full place-items-center">
             <div className="max-w-lg rounded-2xl border border-dashed hairline p-12 text-center">
               <ImagePlus className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
               <p className="font-heading text-xl">Drop photographs or a whole folder here</p>
-              <p className="mt-2 text-soft">JPEG, PNG, WebP, TIFF, HEIC and AVIF. They stay on this machine. Then choose the ones you want and put them into the film.</p>
+              <p className="mt-2 text-soft">JPEG, PNG, WebP, TIFF, HEIC and AVIF, and clips as MP4, MOV, WebM or MKV. They stay on this machine. Then choose the ones you want and put them into the film.</p>
               <Button kind="strong" className="mt-5" onClick={() => files.current?.click()}>
                 Add pictures
               </Button>
             </div>
           </div>
         ) : (
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-            <SortableContext items={order} strategy={rectSortingStrategy}>
-              <ul aria-label="Pictures" className={asList ? 'flex flex-col' : 'grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-4'}>
-                {pictures.map(([key, m]) => (
-                  <Tile key={key} id={key} media={m} state={states[m.sha256]} uses={uses[key] ?? 0} chosen={present.includes(key)} asList={asList} project={id} onClick={click} onEnlarge={() => setEnlarged(key)} tabbable={key === (present.at(-1) ?? order[0])} />
-                ))}
-                {coming.map((f) => (
-                  <Coming key={f.id} file={f} asList={asList} />
-                ))}
-              </ul>
-            </SortableContext>
-          </DndContext>
+          <Sheet project={id} pictures={pictures} chosen={present} states={states} uses={uses} asList={asList} movable={movable} onClick={click} onOpen={setOpen} onMove={move}>
+            <ul className={asList ? 'flex flex-col' : 'grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-4'}>
+              {coming.map((f) => (
+                <Coming key={f.id} file={f} asList={asList} />
+              ))}
+            </ul>
+          </Sheet>
         )}
-        {!empty && !order.length && !sending.length && <p className="text-soft">No picture {shown === 'used' ? 'is in the film yet' : 'is unused'}.</p>}
+        {!empty && !order.length && !sending.length && <p className="text-soft">{words ? 'No picture has these words.' : `No picture ${shown === 'used' ? 'is in the film yet' : shown === 'clips' ? 'is a clip' : 'is unused'}.`}</p>}
       </div>
-      {enlarged && media?.[enlarged] && <Enlarged project={id} order={order} id={enlarged} onChange={(k) => { setEnlarged(k); if (k) setChosen([k]) }} />}
+      {open && media?.[open] && <Correct order={order} id={open} chosen={present} onChange={change} />}
+      {trimming && <Trim ids={trimming} onClose={closeTrim} />}
     </div>
   )
 }
@@ -208,40 +272,6 @@ function Refusals({ files }: { files: Sending[] }) {
         ))}
       </ul>
     </div>
-  )
-}
-
-type TileProps = { id: string; media: Media; state?: MediaState; uses: number; chosen: boolean; asList: boolean; project: string; tabbable: boolean; onClick: (key: string, event: MouseEvent) => void; onEnlarge: () => void }
-
-function Tile({ id, media, state, uses, chosen, asList, project, tabbable, onClick, onEnlarge }: TileProps) {
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
-  const style = { transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.5 : 1 }
-  const picture = <img src={address.thumbnail(project, id)} alt="" loading="lazy" draggable={false} className={`max-w-full object-contain shadow-sm ${asList ? 'max-h-10' : 'max-h-[118px]'}`} />
-  const note = state?.state === 'failed' ? <span className="text-rowan" title={state.message}>cannot be used</span> : state?.state === 'waiting' ? <span>being prepared…</span> : null
-  return (
-    <li ref={setNodeRef} style={style} className={asList ? '' : 'min-w-0'}>
-      <button
-        {...attributes}
-        {...listeners}
-        type="button"
-        id={`picture-${id}`}
-        tabIndex={tabbable ? 0 : -1}
-        aria-pressed={chosen}
-        onClick={(e) => onClick(id, e)}
-        onDoubleClick={onEnlarge}
-        className={`w-full text-left ${asList ? `grid grid-cols-[64px_1fr_120px_170px_90px] items-center gap-4 rounded-md px-2 py-1 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}` : `block rounded-xl p-2 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}`}
-      >
-        <span className={`grid place-items-center ${asList ? 'h-10' : 'h-[118px]'}`}>{picture}</span>
-        <span className={`block truncate ${asList ? '' : 'mt-2 font-medium'}`}>{media.name}</span>
-        <span className="block truncate text-[12px] text-soft">
-          {media.width} × {media.height} {!asList && note && <>· {note}</>}
-        </span>
-        {asList && <span className="text-[12px] text-soft">{media.captured ? media.captured.replace('T', ' ').slice(0, 16) : 'no capture time'}</span>}
-        <span className={`flex items-center gap-1 text-[12px] ${uses ? 'text-lichen' : 'text-soft'}`}>
-          {uses ? <><Check size={13} /> {uses > 1 ? `in ${uses} scenes` : 'in the film'}</> : 'not used'} {asList && note}
-        </span>
-      </button>
-    </li>
   )
 }
 

@@ -14,10 +14,12 @@ export const FITS = [
 /** The project's defaults. */
 export function DefaultsFields() {
   const defaults = useProject((s) => s.document.defaults)
+  const looks = useProject((s) => s.document.looks)
   if (!defaults?.join) return null
   const join = catalogue().joins.find((j) => j.id === defaults.join?.kind)
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_defaults', ...partial })
-  const attempt = (partial: Record<string, unknown>) => tryEdits([{ edit: 'set_defaults', ...partial }])
+  const look = defaults.look
+  const onLook = (partial: Record<string, unknown>) => (look ? { edit: 'set_look', id: look, ...partial } : { edit: 'set_defaults', ...partial })
   return (
     <div className="-mx-4">
       <Part title="Time">
@@ -30,9 +32,14 @@ export function DefaultsFields() {
       <Part title="Fit">
         <Choice label="Fit" value={defaults.fit ?? 'auto'} choices={FITS} onSet={(fit) => set({ fit })} />
       </Part>
+      {look && (
+        <p className="px-4 py-3 text-[12px] text-soft">
+          Mount, shadow, backdrop and correction come from the project’s look, <b>{looks?.[look]?.name}</b>. What you change here changes the look, and every photo that follows it.
+        </p>
+      )}
       {catalogue().look_parts.map((part) => (
         <Part key={part.id} title={part.label}>
-          <Parameters parameters={part.parameters} values={(defaults as Record<string, Record<string, unknown>>)[part.id] ?? {}} onTry={(p) => attempt({ [part.id]: p })} onSet={(p) => set({ [part.id]: p })} onGiveUp={() => tryEdits(null)} />
+          <Parameters parameters={part.parameters} values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}} onTry={(p) => tryEdits([onLook({ [part.id]: p })])} onSet={(p) => void edit(onLook({ [part.id]: p }))} onGiveUp={() => tryEdits(null)} />
         </Part>
       ))}
     </div>

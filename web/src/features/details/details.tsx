@@ -1,29 +1,30 @@
-import { ArrowLeftRight, Equal, Sparkles } from 'lucide-react'
+import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
 import { useState } from 'react'
-import { address, type Edit, type Photo, type Scene, type View } from '@/api/client'
-import { catalogue, edit, photosOf, tryEdits, useProject } from '@/project/store'
+import { client, type Edit, type Layer, type LayerRef, type Photo, type Scene, settled } from '@/api/client'
+import { Carry } from '@/features/carry/carry'
+import { LayersPanel } from '@/features/layers/layers-panel'
+import { LayoutPicker } from '@/features/layouts/layout-picker'
+import { LookPicker } from '@/features/looks/look-picker'
+import { catalogue, edit, layersOf, photosOf, tryEdits, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
-import { Choice } from '@/ui/choice'
+import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { DefaultsFields, FITS } from './defaults'
-import { common, commonFields, Parameters, Part, Source } from './parts'
-
-type Values = Record<string, unknown>
+import { Heading } from './heading'
+import { common, commonFields, Parameters, Part, Source, type Values } from './parts'
+import { Views } from './views-part'
 
 const PLACEMENT = [
   ['x', 'Across', -1, 1, 0.01, '', 'Fraction of the frame’s width from its middle, right positive'],
   ['y', 'Down', -1, 1, 0.01, '', 'Fraction of the frame’s height from its middle, down positive'],
-  ['size', 'Size', 0.05, 3, 0.01, '×', '1 is as the fit shows it'],
+  ['size', 'Size', 0.05, 3, 0.01, '×', '1 is as the fit shows it, or just fits the frame'],
   ['turn', 'Turn', -180, 180, 0.5, '°', 'Clockwise'],
+  ['tip', 'Tip', -75, 75, 0.5, '°', 'About the horizontal axis, top away'],
+  ['swing', 'Swing', -75, 75, 0.5, '°', 'About the vertical axis, right edge away'],
 ] as const
 
-const VIEW = [
-  ['x', 'Across', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s width from its middle'],
-  ['y', 'Down', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s height from its middle'],
-  ['zoom', 'Zoom', 0.3, 8, 0.01, '×', '1 shows what the fit shows; 2 half of it'],
-  ['turn', 'Turn', -45, 45, 0.5, '°', 'Of the view on the picture, clockwise'],
-] as const
+const OUTLINES = [['rectangle', 'Rectangle'], ['ellipse', 'Ellipse'], ['polygon', 'Polygon']] as const
 
 /** What is chosen, in the order people decide about it. */
 export function Details() {
@@ -45,179 +46,225 @@ export function Details() {
   )
 }
 
-function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
+const partOf = (id: string) => [...catalogue().look_parts, ...catalogue().drawn_parts].find((p) => p.id === id)
+
+/** Values of a look's part as they apply to a photo: its own, its look's, the project's. */
+function useResolved() {
+  const looks = useProject((s) => s.document.looks)
   const defaults = useProject((s) => s.document.defaults)
-  const photos = photosOf(ids)
-  const layers = scenes.flatMap((s) => Object.values(s.layers ?? {})) as Photo[]
+  return (photo: Photo | undefined, part: 'mount' | 'shadow' | 'correction' | 'backdrop') => {
+    const look = looks?.[photo?.look ?? defaults?.look ?? '']
+    const own = part === 'backdrop' ? null : photo?.[part]
+    return (own ?? look?.[part] ?? defaults?.[part] ?? {}) as Values
+  }
+}
+
+function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
+  const document = useProject((s) => s.document)
+  const defaults = document.defaults
+  const chosenLayers = useProject((s) => s.chosenLayers)
+  const resolved = useResolved()
+  const [dialog, setDialog] = useState<'looks' | 'carry' | 'layout' | null>(null)
+  // The chosen layers; without a choice, every photo of the chosen scenes.
+  const refs = chosenLayers.length ? chosenLayers : photosOf(ids)
+  const layers = refs.map((r) => layersOf(document, r.scene)[r.layer]).filter((l): l is Layer => Boolean(l))
+  const photoRefs = refs.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
+  const photos = layers.filter((l): l is Photo => l.kind === 'photo')
+  const others = layers.filter((l) => l.kind !== 'photo')
   const onScenes = (partial: Values): Edit => ({ edit: 'set_scenes', ids, ...partial })
-  const onPhotos = (partial: Values): Edit => ({ edit: 'set_photos', photos, ...partial })
+  const onLayers = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
+  const onPhotos = (partial: Values): Edit => ({ edit: 'set_layers', layers: photoRefs, ...partial })
   const giveUp = () => tryEdits(null)
   const hold = common(scenes.map((s) => s.hold ?? defaults?.hold ?? 0))
-  const placement = commonFields(layers.map((l) => (l.placement ?? {}) as Values))
-  const fit = common(layers.map((l) => l.fit ?? 'default'))
+  const several = scenes.some((s) => Object.values(s.layers ?? {}).filter((l) => l.kind === 'photo').length > 1)
+  const scene = ids.at(-1) ?? ''
+  const lookId = common(photos.map((p) => p.look ?? null))
+  const followed = lookId ?? (photos.every((p) => !p.look) ? (defaults?.look ?? null) : null)
+  const source = (part: 'mount' | 'shadow' | 'correction') => <Source own={photos.some((p) => p[part] != null)} look={followed ? document.looks?.[followed]?.name : undefined} onBack={() => void edit(onPhotos({ [part]: null }))} />
 
   return (
     <>
       <Heading ids={ids} scenes={scenes} />
+      {ids.length === 1 && <LayersPanel scene={scene} />}
       <Part title="Scene" source={<Source own={scenes.some((s) => s.hold != null)} onBack={() => void edit(onScenes({ hold: null }))} />}>
         <NumberField label="Hold" help="Time the scene stands between its joins" value={hold === null ? null : toSeconds(hold)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ hold: toTicks(v) }))} />
+        {several && (
+          <Button className="mt-1.5 !h-7 w-full" onClick={() => setDialog('layout')}>
+            <LayoutGrid size={14} /> Lay out the photos…
+          </Button>
+        )}
       </Part>
+      {photos.length > 0 && (
+        <Part title="Look" source={lookId ? <span className="text-soft">linked</span> : followed ? <span className="text-soft">project default</span> : undefined}>
+          <div className="flex gap-1.5">
+            <Button className="!h-8 min-w-0 flex-1 !justify-start" onClick={() => setDialog('looks')}>
+              <Palette size={14} className="shrink-0" /> <span className="truncate">{followed ? document.looks?.[followed]?.name : 'Choose a look…'}</span>
+            </Button>
+            <Button className="!h-8" disabled={!photoRefs[0]} title="Put what is right here on other scenes" onClick={() => setDialog('carry')}>
+              <CornerUpRight size={14} /> Carry to…
+            </Button>
+          </div>
+          {lookId && (
+            <p className="mt-1.5 text-[12px] text-soft">
+              <Button kind="link" onClick={() => void edit(onPhotos({ look: null }))}>
+                Unlink
+              </Button>{' '}
+              · what you change below becomes the photo’s own.{' '}
+              <Button kind="link" onClick={() => void intoLook(lookId, photos[0], resolved)}>
+                Put it into the look
+              </Button>
+            </p>
+          )}
+        </Part>
+      )}
+      {photos.length > 0 && (
+        <Part title="Fit" source={<Source own={photos.some((l) => l.fit != null)} onBack={() => void edit(onPhotos({ fit: null }))} />}>
+          <Choice label="Fit" value={common(photos.map((l) => l.fit ?? defaults?.fit ?? 'auto')) ?? ''} choices={FITS} onSet={(v) => void edit(onPhotos({ fit: v }))} />
+        </Part>
+      )}
+      {layers.length > 0 && <Placing refs={refs} layers={layers} />}
+      {photos.length > 0 && <WindowPart photos={photos} onPhotos={onPhotos} />}
+      {photos.length > 0 && <Views layers={photos} photos={photoRefs} />}
+      {others.some((l) => l.kind === 'shape') && (
+        <Part title="Shape">
+          <Parameters parameters={partOf('form')?.parameters ?? []} values={commonFields(others.filter((l) => l.kind === 'shape').map((l) => ('form' in l ? l.form : {}) as Values))} onTry={(p) => tryEdits([onLayers({ form: p })])} onSet={(p) => void edit(onLayers({ form: p }))} onGiveUp={giveUp} />
+        </Part>
+      )}
+      {photos.length > 0 &&
+        (['mount', 'shadow', 'correction'] as const).map((key) => (
+          <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>
+            {key === 'mount' && <Caption photos={photos} onPhotos={onPhotos} />}
+            {key === 'correction' && photoRefs[0] && <Suggest photo={photos[0]} onSet={(p) => void edit(onPhotos({ correction: p }))} />}
+            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
+          </Part>
+        ))}
+      {!photos.length && others.length > 0 && (
+        <Part title="Shadow" closed source={others.some((l) => l.shadow) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ shadow: null }))}>take it away</button> : undefined}>
+          {others.some((l) => l.shadow) ? (
+            <Parameters parameters={partOf('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={giveUp} />
+          ) : (
+            <Button className="!h-7" onClick={() => void edit(onLayers({ shadow: {} }))}>
+              Cast a shadow
+            </Button>
+          )}
+        </Part>
+      )}
       {layers.length > 0 && (
-        <>
-          <Part title="Fit" source={<Source own={layers.some((l) => l.fit != null)} onBack={() => void edit(onPhotos({ fit: null }))} />}>
-            <Choice label="Fit" value={fit === 'default' ? (defaults?.fit ?? 'auto') : (fit ?? '')} choices={FITS} onSet={(v) => void edit(onPhotos({ fit: v }))} />
-          </Part>
-          <Part
-            title="Placement"
-            source={
-              <button type="button" className="text-tarn hover:underline" onClick={() => void edit({ edit: 'reset_placement', photos })}>
-                reset
-              </button>
-            }
-          >
-            {PLACEMENT.map(([key, label, low, high, step, unit, help]) => {
-              const value = placement[key]
-              return (
-                <NumberField key={key} label={label} help={help} value={typeof value === 'number' ? value : null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([onPhotos({ placement: { [key]: v } })])} onSet={(v) => void edit(onPhotos({ placement: { [key]: v } }))} onGiveUp={giveUp} />
-              )
-            })}
-          </Part>
-          <Views layers={layers} photos={photos} />
-          {catalogue()
-            .look_parts.filter((p) => p.id !== 'backdrop')
-            .map((part) => {
-              const key = part.id as 'mount' | 'shadow'
-              const values = commonFields(layers.map((l) => (l[key] ?? defaults?.[key] ?? {}) as Values))
-              return (
-                <Part key={key} title={part.label} source={<Source own={layers.some((l) => l[key] != null)} onBack={() => void edit(onPhotos({ [key]: null }))} />}>
-                  <Parameters parameters={part.parameters} values={values} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
-                </Part>
-              )
-            })}
-        </>
+        <Part title="Mask" closed source={layers.some((l) => l.mask) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ mask: null }))}>take it away</button> : undefined}>
+          {layers.some((l) => l.mask) ? (
+            <Parameters parameters={partOf('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={giveUp} />
+          ) : (
+            <Button className="!h-7" onClick={() => void edit(onLayers({ mask: {} }))}>
+              Mask by a shape
+            </Button>
+          )}
+        </Part>
       )}
       {catalogue()
         .look_parts.filter((p) => p.id === 'backdrop')
         .map((part) => (
           <Part key={part.id} title={part.label} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? defaults?.backdrop ?? {}) as Values))} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
+      {dialog === 'looks' && <LookPicker photos={photoRefs} scene={scene} onClose={() => setDialog(null)} />}
+      {dialog === 'carry' && photoRefs[0] && <Carry source={photoRefs.find((r) => r.scene === scene) ?? photoRefs[0]} onClose={() => setDialog(null)} />}
+      {dialog === 'layout' && <LayoutPicker scenes={ids} onClose={() => setDialog(null)} />}
     </>
   )
 }
 
-function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
-  const project = useProject((s) => s.id)
-  const media = useProject((s) => s.document.media)
-  const findings = useProject((s) => s.findings)
-  const [typed, setTyped] = useState<string | null>(null)
-  const [only] = scenes
-  if (scenes.length > 1 || !only)
-    return (
-      <div className="border-b hairline px-4 py-3">
-        <h2 className="font-heading text-[15px] font-semibold">{scenes.length} scenes</h2>
-        <p className="text-[12px] text-soft">What you change here changes in all of them. A dash stands where they differ.</p>
-      </div>
-    )
-  const photo = Object.values(only.layers ?? {})[0]
-  const picture = photo && media?.[photo.media]
-  const finding = findings[ids[0] ?? '']?.photos[0]
-  const accept = () => {
-    if (typed !== null && typed !== only.name) void edit({ edit: 'set_scenes', ids, name: typed.trim() })
-    setTyped(null)
-  }
-  return (
-    <div className="flex items-start gap-3 border-b hairline px-4 py-3">
-      {photo && <img src={address.thumbnail(project, photo.media)} alt="" className="size-11 rounded object-cover" />}
-      <div className="min-w-0 flex-1">
-        <input aria-label="Name of the scene" value={typed ?? only.name ?? ''} onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="-ml-1 w-full truncate rounded bg-transparent px-1 font-semibold hover:bg-deep focus:bg-card" />
-        {picture && (
-          <p className="text-[12px] text-soft">
-            {picture.width} × {picture.height} px
-            {finding && (
-              <>
-                {' · '}
-                <span className={finding.soft ? 'font-semibold text-rowan' : ''} title="Film pixels one picture pixel is spread over at the closest moment of the move; above 1 it begins to look soft">
-                  largest use {finding.largest_use.toFixed(2)}×
-                </span>
-                {finding.soft && <> — sharp up to {Math.round(finding.sharp_zoom * 100)} % of this zoom</>}
-                {finding.sharp_zoom >= 1.1 && <> — may come {finding.sharp_zoom.toFixed(1)}× closer</>}
-              </>
-            )}
-          </p>
-        )}
-      </div>
-    </div>
-  )
+/** What a photo changed of its look becomes the look: every photo linked to it follows. */
+async function intoLook(look: string, photo: Photo | undefined, resolved: (photo: Photo | undefined, part: 'mount' | 'shadow' | 'correction') => Values): Promise<void> {
+  if (!photo) return
+  const { chosenLayers, chosenScenes } = useProject.getState()
+  const refs = chosenLayers.length ? chosenLayers : photosOf(chosenScenes)
+  await edit({ edit: 'set_look', id: look, mount: resolved(photo, 'mount'), shadow: resolved(photo, 'shadow'), correction: resolved(photo, 'correction') }, { edit: 'set_layers', layers: refs, mount: null, shadow: null, correction: null })
 }
 
-function Views({ layers, photos }: { layers: Photo[]; photos: { scene: string; layer: string }[] }) {
-  const [which, setWhich] = useState<'opening' | 'closing'>('opening')
-  const views = commonFields(layers.map((l) => (l.view.keys[which]?.value ?? {}) as Values)) as Partial<View>
-  const arrange = (how: string) => void edit({ edit: 'arrange_views', photos, how })
-  const eases = catalogue().eases
-  const ease = common(
-    layers.map((l) => {
-      const [a, b] = [l.view.keys.opening, l.view.keys.closing]
-      const found = eases.find((e) => Boolean(a?.hold) === e.hold && (e.hold || JSON.stringify([a?.ease_out, b?.ease_in]) === JSON.stringify([e.leave, e.arrive])))
-      return found?.id ?? 'own'
-    }),
-  )
+function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
+  const placement = commonFields(layers.map((l) => (l.placement ?? {}) as Values))
+  const on = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
+  const opacity = common(layers.map((l) => l.opacity ?? 1))
   return (
     <Part
-      title="Views"
+      title="Placement"
       source={
-        <button type="button" className="text-tarn hover:underline" onClick={() => useProject.setState({ looking: 'views' })}>
-          set them on the picture
+        <button type="button" className="text-tarn hover:underline" onClick={() => void edit({ edit: 'reset_placement', layers: refs })}>
+          reset
         </button>
       }
     >
-      <div className="mb-1.5 flex items-center justify-between">
-        <Choice
-          label="Which view"
-          value={which}
-          onSet={(v) => setWhich(v as typeof which)}
-          choices={[
-            ['opening', <span key="o" className="flex items-center gap-1.5"><span className="size-2 rounded-full bg-glow" /> Opening</span>],
-            ['closing', <span key="c" className="flex items-center gap-1.5"><span className="size-2 rounded-full border-[1.5px] border-water" /> Closing</span>],
-          ]}
-        />
-      </div>
-      {VIEW.map(([key, label, low, high, step, unit, help]) => (
-        <NumberField key={`${which}${key}`} label={label} help={help} value={views[key] ?? null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
-      ))}
-      <div className="mt-1.5 flex h-8 items-center gap-2.5">
-        <span className="w-[86px]">Ease</span>
-        <select
-          aria-label="Ease from the opening to the closing view"
-          value={ease ?? ''}
-          onChange={(e) => {
-            const spec = eases.find((x) => x.id === e.target.value)
-            if (spec) void edit({ edit: 'set_views', photos, ease: { leave: spec.leave, arrive: spec.arrive, hold: spec.hold } })
-          }}
-          className="h-7 flex-1 rounded-lg border hairline bg-card px-2"
-        >
-          {ease === null && <option value="">—</option>}
-          {eases.map((e) => (
-            <option key={e.id} value={e.id}>
-              {e.label}
-            </option>
-          ))}
-          {ease === 'own' && <option value="own">Own curve</option>}
-        </select>
-      </div>
-      <div className="mt-2 flex flex-wrap gap-1.5">
-        <Button className="!h-7 !px-2.5" onClick={() => arrange('swap')}>
-          <ArrowLeftRight size={13} /> Swap
-        </Button>
-        <Button className="!h-7 !px-2.5" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
-          <Equal size={13} /> Make equal
-        </Button>
-        <Button className="!h-7 !px-2.5" onClick={() => arrange('suggest')}>
-          <Sparkles size={13} /> Suggest
-        </Button>
+      {PLACEMENT.map(([key, label, low, high, step, unit, help]) => {
+        const value = placement[key]
+        return (
+          <NumberField key={key} label={label} help={help} value={typeof value === 'number' ? value : null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([on({ placement: { [key]: v } })])} onSet={(v) => void edit(on({ placement: { [key]: v } }))} onGiveUp={() => tryEdits(null)} />
+        )
+      })}
+      <NumberField label="Opacity" value={opacity} minimum={0} maximum={1} step={1} scale={0.01} unit="%" onTry={(v) => tryEdits([on({ opacity: v })])} onSet={(v) => void edit(on({ opacity: v }))} onGiveUp={() => tryEdits(null)} />
+      <div className="mt-1 flex items-center gap-2.5">
+        <span className="w-[86px] shrink-0">Blend mode</span>
+        <Select label="Blend mode" value={common(layers.map((l) => l.blend ?? 'normal')) ?? ''} choices={catalogue().blends.map((b) => [b.id, b.label] as const)} onSet={(blend) => void edit(on({ blend }))} className="!h-7 min-w-0 flex-1" />
       </div>
     </Part>
+  )
+}
+
+/** The window of photos: whether there is one, its shape, and the picture behind it back to its start. */
+function WindowPart({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {
+  const has = photos.every((p) => p.window)
+  const set = (window: Values | null) => void edit(onPhotos({ window }))
+  const values = commonFields(photos.map((p) => (p.window ?? {}) as Values))
+  const own = values.aspect === null || values.aspect === undefined
+  return (
+    <Part title="Window" source={has ? <button type="button" className="text-tarn hover:underline" onClick={() => set(null)}>take it away</button> : undefined}>
+      {!has && (
+        <>
+          <p className="mb-1.5 text-[12px] text-soft">The views move the whole photo, as a camera would. In a window the photo stands still and the views move the picture inside.</p>
+          <Button className="!h-7" onClick={() => set({})}>
+            Give it a window
+          </Button>
+        </>
+      )}
+      {has && (
+        <>
+          <div className="mb-1.5">
+            <Choice label="Shape of the window" value={(values.outline as string) ?? ''} choices={OUTLINES} onSet={(outline) => set({ outline })} />
+          </div>
+          {values.outline === 'polygon' && <NumberField label="Sides" value={(values.sides as number) ?? null} minimum={3} maximum={24} step={1} onSet={(v) => set({ sides: Math.round(v) })} />}
+          <label className="mb-1 flex items-center gap-2">
+            <input type="checkbox" checked={own} onChange={(e) => set({ aspect: e.target.checked ? null : 1.5 })} /> The picture’s own shape
+          </label>
+          {!own && <NumberField label="Width ÷ height" value={(values.aspect as number) ?? null} minimum={0.2} maximum={5} step={0.01} onTry={(v) => tryEdits([onPhotos({ window: { aspect: v } })])} onSet={(v) => set({ aspect: v })} onGiveUp={() => tryEdits(null)} />}
+        </>
+      )}
+    </Part>
+  )
+}
+
+function Caption({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {
+  const present = common(photos.map((p) => p.caption ?? '')) ?? ''
+  const [typed, setTyped] = useState<string | null>(null)
+  const accept = () => {
+    if (typed !== null && typed !== present) void edit(onPhotos({ caption: typed }))
+    setTyped(null)
+  }
+  return (
+    <label className="mb-1 flex items-center gap-2.5">
+      <span className="w-[86px] shrink-0">Caption</span>
+      <input value={typed ?? present} maxLength={200} placeholder="written by hand" onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2" />
+    </label>
+  )
+}
+
+/** A correction worked out from the picture itself. */
+export function Suggest({ photo, onSet }: { photo: Photo | undefined; onSet: (correction: Values) => void }) {
+  const project = useProject((s) => s.id)
+  if (!photo) return null
+  const run = async () => onSet((await settled(client.GET('/api/projects/{project}/pictures/{media}/suggestion', { params: { path: { project, media: photo.media } } }))).correction)
+  return (
+    <Button className="mb-1.5 !h-7" onClick={() => void run()}>
+      <Wand2 size={14} /> Suggest from the picture
+    </Button>
   )
 }

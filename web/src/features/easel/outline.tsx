@@ -1,9 +1,9 @@
-import type { KeyboardEvent } from 'react'
-import { useDrag } from '@/interaction/drag'
+import type { KeyboardEvent, PointerEvent } from 'react'
+import { type Held, useDrag } from '@/interaction/drag'
 import type { Corner } from '@/playback/socket'
 import { type Box, toDocument, toView } from './placing'
 
-export type Gesture = { handle: string; start: Corner; end: Corner; constrain: boolean }
+export type Gesture = { handle: string; start: Corner; end: Corner; constrain: boolean; free: boolean; copy: boolean }
 
 type Props = {
   name: string
@@ -11,26 +11,34 @@ type Props = {
   box: Box
   /** Where the area's corner is in the window, for turning pointer positions into fractions. */
   origin: () => { left: number; top: number }
-  look: 'photo' | 'opening' | 'closing'
+  look: 'layer' | 'picture' | 'opening' | 'closing'
+  /** Only an area to press: no line, no handles. */
+  bare?: boolean
+  /** Handles in the middle of the sides, which widen a window. */
+  edges?: boolean
+  onPress?: (event: PointerEvent) => void
+  onEnter?: () => void
   onTry: (gesture: Gesture) => void
   onSet: (gesture: Gesture) => void
   onGiveUp: () => void
 }
 
 const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left']
+const SIDES = ['top', 'right', 'bottom', 'left']
 const TURN_REACH_PX = 30
 const NUDGE = 0.005
 
 /** An outline that is moved by its inside, sized by its corners and turned by the handle over its upper edge; keys do the same. */
-export function Outline({ name, corners, box, origin, look, onTry, onSet, onGiveUp }: Props) {
+export function Outline({ name, corners, box, origin, look, bare, edges, onPress, onEnter, onTry, onSet, onGiveUp }: Props) {
   const fraction = (at: [number, number]): Corner => {
     const o = origin()
     return toDocument(box, [at[0] - o.left, at[1] - o.top])
   }
-  const gesture = (handle: string, start: [number, number], now: [number, number], constrain: boolean): Gesture => ({ handle, start: fraction(start), end: fraction(now), constrain })
+  const gesture = (handle: string, start: [number, number], now: [number, number], held: Held): Gesture => ({ handle, start: fraction(start), end: fraction(now), constrain: held.constrain, free: held.free, copy: held.copy })
   const bind = useDrag<string>({
-    onTry: (handle, start, now, constrain) => onTry(gesture(handle, start, now, constrain)),
-    onSet: (handle, start, now, constrain) => onSet(gesture(handle, start, now, constrain)),
+    onPress: (_, event) => onPress?.(event),
+    onTry: (handle, start, now, held) => onTry(gesture(handle, start, now, held)),
+    onSet: (handle, start, now, held) => onSet(gesture(handle, start, now, held)),
     onGiveUp,
   })
   const points = corners.map((c) => toView(box, c))
@@ -53,14 +61,15 @@ export function Outline({ name, corners, box, origin, look, onTry, onSet, onGive
     event.preventDefault()
     event.stopPropagation()
     const start = toDocument(box, at)
-    onSet({ handle, start, end: [start[0] + way[0], start[1] + way[1]], constrain: false })
+    onSet({ handle, start, end: [start[0] + way[0], start[1] + way[1]], constrain: false, free: true, copy: false })
   }
   const colour = look === 'closing' ? '#77b9cf' : '#e2a94a'
-  const dash = look === 'closing' ? '7 5' : undefined
+  const dash = look === 'closing' ? '7 5' : look === 'picture' ? '3 3' : undefined
   const polygon = points.map((p) => p.join(',')).join(' ')
   return (
     <g>
-      <polygon points={polygon} fill="transparent" className="pointer-events-auto cursor-move" role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} {...bind('inside')} />
+      <polygon points={polygon} fill="transparent" className="pointer-events-auto cursor-move" role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
+      {!bare && <>
       <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
       <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />
       <line x1={middle[0]} y1={middle[1]} x2={turn[0]} y2={turn[1]} stroke={colour} strokeWidth={1.2} pointerEvents="none" />
@@ -68,7 +77,14 @@ export function Outline({ name, corners, box, origin, look, onTry, onSet, onGive
       {points.map((p, i) => (
         <circle key={CORNERS[i]} cx={p[0]} cy={p[1]} r={5} fill={look === 'closing' ? '#2c2c2c' : '#fff'} stroke={look === 'closing' ? colour : '#2b2620'} strokeWidth={look === 'closing' ? 2 : 1} className="pointer-events-auto cursor-nwse-resize" role="button" tabIndex={0} aria-label={`Size ${name}, ${CORNERS[i]}`} onKeyDown={nudge(`corner${i}`, p)} {...bind(`corner${i}`)} />
       ))}
-      {look !== 'photo' && (look === 'opening' ? <circle cx={a[0] + 15} cy={a[1] + 15} r={5} fill={colour} pointerEvents="none" /> : <circle cx={c[0] - 15} cy={c[1] - 15} r={4.5} fill="none" stroke={colour} strokeWidth={2} pointerEvents="none" />)}
+      {edges &&
+        ([[a, b], [b, c], [c, d], [d, a]] as const).map(([p, q], i) => {
+          const at: Corner = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]
+          const angle = (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI
+          return <rect key={SIDES[i]} x={at[0] - 8} y={at[1] - 3} width={16} height={6} rx={3} transform={`rotate(${angle} ${at[0]} ${at[1]})`} fill="#fff" stroke="#2b2620" className="pointer-events-auto cursor-ew-resize" role="button" tabIndex={0} aria-label={`Widen ${name}, ${SIDES[i]}`} onKeyDown={nudge(`edge${i}`, at)} {...bind(`edge${i}`)} />
+        })}
+      {(look === 'opening' || look === 'closing') && (look === 'opening' ? <circle cx={a[0] + 15} cy={a[1] + 15} r={5} fill={colour} pointerEvents="none" /> : <circle cx={c[0] - 15} cy={c[1] - 15} r={4.5} fill="none" stroke={colour} strokeWidth={2} pointerEvents="none" />)}
+      </>}
     </g>
   )
 }

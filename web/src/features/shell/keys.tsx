@@ -6,6 +6,7 @@ import { inOrder } from '@/project/ordering'
 import { edit, newId, redo, undo, useProject } from '@/project/store'
 import { Dialog } from '@/ui/dialog'
 import { toggleFullScreen } from '@/features/easel'
+import { duplicateLayers, groupLayers, nudgeLayers, removeLayers } from '@/features/layers/layer-actions'
 
 type Command = { id: string; label: string; keys: string; desk?: boolean; match: (event: KeyboardEvent) => boolean; run: () => void }
 
@@ -48,8 +49,9 @@ const COMMANDS: Command[] = [
   { id: 'full', label: 'Full screen, or back', keys: 'F', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'f', run: toggleFullScreen },
   { id: 'undo', label: 'Undo', keys: 'Ctrl Z', match: (e) => control(e, 'z'), run: () => void undo() },
   { id: 'redo', label: 'Redo', keys: 'Ctrl Shift Z', match: (e) => control(e, 'z', true) || control(e, 'y'), run: () => void redo() },
-  { id: 'duplicate', label: 'Duplicate the chosen scenes', keys: 'Ctrl D', desk: true, match: (e) => control(e, 'd'), run: () => void duplicateScenes() },
-  { id: 'delete', label: 'Delete the chosen scenes', keys: 'Delete', desk: true, match: (e) => plain(e) && e.key === 'Delete', run: () => void removeScenes() },
+  { id: 'duplicate', label: 'Duplicate the chosen layers or scenes', keys: 'Ctrl D', desk: true, match: (e) => control(e, 'd'), run: () => void (useProject.getState().chosenLayers.length ? duplicateLayers() : duplicateScenes()) },
+  { id: 'group', label: 'Group the chosen layers', keys: 'Ctrl G', desk: true, match: (e) => control(e, 'g'), run: () => void groupLayers() },
+  { id: 'delete', label: 'Delete the chosen layers or scenes', keys: 'Delete', desk: true, match: (e) => plain(e) && e.key === 'Delete', run: () => void (useProject.getState().chosenLayers.length ? removeLayers() : removeScenes()) },
 ]
 
 const LISTED: [string, string][] = [
@@ -59,7 +61,10 @@ const LISTED: [string, string][] = [
   ['Move the chosen scenes or pictures', 'Alt + arrows'],
   ['Enlarge a picture (contact sheet)', 'Space'],
   ['Put the chosen pictures into the film', 'Enter'],
-  ['Move a handle on the easel', 'Arrows (Shift: ten steps)'],
+  ['Move a handle, or the chosen layers', 'Arrows (Shift: ten steps)'],
+  ['Move freely, without snapping', 'Ctrl + drag'],
+  ['Copy a layer', 'Alt + drag'],
+  ['Move the picture in its window', 'Double click'],
   ['Give up a drag', 'Escape'],
   ['Find any command', 'Ctrl K'],
 ]
@@ -92,6 +97,15 @@ export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
       }
       // A button reached by keyboard keeps its own space key; one just clicked does not.
       if (event.key === ' ' && event.target instanceof HTMLElement && byTab && event.target.matches('button, a, [role=button]') && !event.target.closest('[data-scene]')) return
+      const step = (event.shiftKey ? 10 : 1) * 0.002
+      const ways: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
+      const way = ways[event.key]
+      if (place === 'desk' && way && plain(event) && useProject.getState().chosenLayers.length && !(event.target instanceof HTMLElement && event.target.closest('[data-scene]'))) {
+        event.preventDefault()
+        nudgeLayers(...way)
+        return
+      }
+      if (place === 'desk' && event.key === 'Escape') useProject.setState({ chosenLayers: [], target: 'layer' })
       const command = COMMANDS.find((c) => (place === 'desk' || !c.desk) && c.match(event))
       if (command) {
         event.preventDefault()

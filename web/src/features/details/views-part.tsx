@@ -1,0 +1,86 @@
+import { ArrowLeftRight, Equal, Sparkles } from 'lucide-react'
+import { useState } from 'react'
+import type { LayerRef, Photo, View } from '@/api/client'
+import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { Button } from '@/ui/button'
+import { Choice } from '@/ui/choice'
+import { NumberField } from '@/ui/number'
+import { common, commonFields, Part, type Values } from './parts'
+
+const VIEW = [
+  ['x', 'Across', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s width from its middle'],
+  ['y', 'Down', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s height from its middle'],
+  ['zoom', 'Zoom', 0.3, 8, 0.01, '×', '1 shows what the fit shows; 2 half of it'],
+  ['turn', 'Turn', -45, 45, 0.5, '°', 'Of the view on the picture, clockwise'],
+] as const
+
+/** Opening and closing view of photos, by numbers. */
+export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] }) {
+  const [which, setWhich] = useState<'opening' | 'closing'>('opening')
+  const views = commonFields(layers.map((l) => (l.view.keys[which]?.value ?? {}) as Values)) as Partial<View>
+  const arrange = (how: string) => void edit({ edit: 'arrange_views', photos, how })
+  const eases = catalogue().eases
+  const ease = common(
+    layers.map((l) => {
+      const [a, b] = [l.view.keys.opening, l.view.keys.closing]
+      const found = eases.find((e) => Boolean(a?.hold) === e.hold && (e.hold || JSON.stringify([a?.ease_out, b?.ease_in]) === JSON.stringify([e.leave, e.arrive])))
+      return found?.id ?? 'own'
+    }),
+  )
+  return (
+    <Part
+      title="Views"
+      source={
+        <button type="button" className="text-tarn hover:underline" onClick={() => useProject.setState({ looking: 'views' })}>
+          set them on the picture
+        </button>
+      }
+    >
+      <div className="mb-1.5 flex items-center justify-between">
+        <Choice
+          label="Which view"
+          value={which}
+          onSet={(v) => setWhich(v as typeof which)}
+          choices={[
+            ['opening', <span key="o" className="flex items-center gap-1.5"><span className="size-2 rounded-full bg-glow" /> Opening</span>],
+            ['closing', <span key="c" className="flex items-center gap-1.5"><span className="size-2 rounded-full border-[1.5px] border-water" /> Closing</span>],
+          ]}
+        />
+      </div>
+      {VIEW.map(([key, label, low, high, step, unit, help]) => (
+        <NumberField key={`${which}${key}`} label={label} help={help} value={views[key] ?? null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
+      ))}
+      <div className="mt-1.5 flex h-8 items-center gap-2.5">
+        <span className="w-[86px]">Ease</span>
+        <select
+          aria-label="Ease from the opening to the closing view"
+          value={ease ?? ''}
+          onChange={(e) => {
+            const spec = eases.find((x) => x.id === e.target.value)
+            if (spec) void edit({ edit: 'set_views', photos, ease: { leave: spec.leave, arrive: spec.arrive, hold: spec.hold } })
+          }}
+          className="h-7 flex-1 rounded-lg border hairline bg-card px-2"
+        >
+          {ease === null && <option value="">—</option>}
+          {eases.map((e) => (
+            <option key={e.id} value={e.id}>
+              {e.label}
+            </option>
+          ))}
+          {ease === 'own' && <option value="own">Own curve</option>}
+        </select>
+      </div>
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        <Button className="!h-7 !px-2.5" onClick={() => arrange('swap')}>
+          <ArrowLeftRight size={13} /> Swap
+        </Button>
+        <Button className="!h-7 !px-2.5" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
+          <Equal size={13} /> Make equal
+        </Button>
+        <Button className="!h-7 !px-2.5" onClick={() => arrange('suggest')}>
+          <Sparkles size={13} /> Suggest
+        </Button>
+      </div>
+    </Part>
+  )
+}

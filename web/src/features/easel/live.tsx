@@ -1,0 +1,173 @@
+import { type DragEvent, type PointerEvent, useRef } from 'react'
+import { type Edit, type LayerRef, sendPicture } from '@/api/client'
+import { useGeometry, useScreen } from '@/playback/screen'
+import type { Corner, Geometry } from '@/playback/socket'
+import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from '@/project/store'
+import { say } from '@/ui/notices'
+import { useArea } from './area'
+import { Guides } from './guides'
+import { type Gesture, Outline } from './outline'
+import { placed, toDocument } from './placing'
+
+const SURROUND = 0.07
+
+type Placed = Geometry['layers'][number]
+
+const same = (a: LayerRef, b: LayerRef) => a.scene === b.scene && a.layer === b.layer
+const refOf = (l: Placed): LayerRef => ({ scene: l.container, layer: l.layer })
+
+/** The film at the playhead, with the outlines of the chosen scene's layers over it. */
+export function Live({ playing }: { playing: boolean }) {
+  const { ref, size, origin } = useArea()
+  const frame = useProject((s) => s.document.frame)
+  const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
+  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const document = useProject((s) => s.document)
+  const chosen = useProject((s) => s.chosenLayers)
+  const target = useProject((s) => s.target)
+  const timeline = useProject((s) => s.timeline)
+  const geometry = useGeometry((s) => s.geometry)
+  const shown = useGeometry((s) => s.scene)
+  const span = timeline.spans.find((s) => s.scene === scene)
+  const onScreen = useProject((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
+  const box = placed(size.width, size.height, aspect, SURROUND)
+  const copyId = useRef('')
+
+  const record = (l: LayerRef) => layersOf(document, l.scene)[l.layer]
+  const outermost = (l: Placed): LayerRef => outerLayer(geometry, scene ?? '', l, (r) => record(r))
+  const name = (l: Placed) => record(refOf(l))?.name || (scene && document.scenes?.[scene]?.name) || 'the photo'
+  const usable = geometry.layers.filter((l) => {
+    const layer = record(refOf(l))
+    return layer && !layer.locked && !layer.hidden && (layer.kind !== 'group' || chosen.some((c) => same(c, refOf(l))))
+  })
+  // With one layer alone there is nothing to choose: its handles are always there.
+  const only = usable.length === 1
+  const isChosen = (l: Placed) => only || chosen.some((c) => same(c, refOf(l)))
+
+  const press = (l: Placed) => (event: PointerEvent) => {
+    const ref = chosen.some((c) => same(c, refOf(l))) ? refOf(l) : outermost(l)
+    const present = useProject.getState().chosenLayers
+    const has = present.some((c) => same(c, ref))
+    if (event.shiftKey || event.ctrlKey || event.metaKey) useProject.setState({ chosenLayers: has ? present.filter((c) => !same(c, ref)) : [...present, ref] })
+    else if (!has) useProject.setState({ chosenLayers: [ref], target: 'layer' })
+    copyId.current = newId()
+  }
+  const made = (l: Placed, gesture: Gesture): Edit[] => {
+    const { chosenLayers, playhead } = useProject.getState()
+    const pressed = only ? refOf(l) : (chosenLayers.find((c) => same(c, refOf(l))) ?? outermost(l))
+    const at = Math.round(playhead)
+    const { handle, start, end, constrain, free, copy } = gesture
+    if (chosenLayers.length > 1 && handle === 'inside') {
+      const by: Corner = [end[0] - start[0], end[1] - start[1]]
+      const square = [by[0] * aspect, by[1]] as const
+      if (constrain) by[Math.abs(square[0]) >= Math.abs(square[1]) ? 1 : 0] = 0
+      return [{ edit: 'nudge_layers', layers: chosenLayers, by, on: scene, at }]
+    }
+    const window = record(pressed)?.kind === 'photo' && Boolean((record(pressed) as { window?: unknown }).window)
+    const drag = (layer: string): Edit => ({ edit: 'drag_layer', scene: pressed.scene, layer, on: scene, at, handle, start, end, constrain, snap: !free, target: target === 'picture' && window && !handle.startsWith('edge') ? 'picture' : 'layer' })
+    if (copy && handle === 'inside') return [{ edit: 'duplicate_layers', copies: [{ ...pressed, copy_id: copyId.current }] }, drag(copyId.current)]
+    return [drag(pressed.layer)]
+  }
+  const set = async (l: Placed, gesture: Gesture) => {
+    const edits = made(l, gesture)
+    if ((await edit(...edits)) && gesture.copy && scene) useProject.setState({ chosenLayers: [{ scene: l.container, layer: copyId.current }] })
+  }
+  const enter = (l: Placed) => () => {
+    const layer = record(refOf(l))
+    useProject.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
+  }
+
+  const chooseHere = () => {
+    const found = sceneAt(timeline, useProject.getState().playhead)
+    if (found && found !== scene) useProject.setState({ chosenScenes: [found] })
+    else useProject.setState({ chosenLayers: [], target: 'layer' })
+  }
+  const drop = async (event: DragEvent) => {
+    event.preventDefault()
+    const files = [...event.dataTransfer.files]
+    if (!files.length || !scene) return
+    const o = origin()
+    const at = toDocument(box, [event.clientX - o.left, event.clientY - o.top])
+    const under = [...usable].reverse().find((l) => record(refOf(l))?.kind === 'photo' && holds(l.corners, at))
+    await receive(files, scene, files.length === 1 && under ? refOf(under) : null)
+  }
+  const outline = (l: Placed) => {
+    const on = isChosen(l)
+    const photo = record(refOf(l))
+    const window = photo?.kind === 'photo' && photo.window
+    const inPicture = on && target === 'picture' && window && l.picture.length === 4
+    const common = { box, origin, onPress: press(l), onEnter: enter(l), onTry: (g: Gesture) => tryEdits(made(l, g)), onSet: (g: Gesture) => void set(l, g), onGiveUp: () => tryEdits(null) }
+    if (inPicture)
+      return (
+        <g key={`${l.container}${l.layer}`}>
+          <polygon points={l.window.map((c) => `${box.left + c[0] * box.width},${box.top + c[1] * box.height}`).join(' ')} fill="none" stroke="#fff" strokeWidth={1} pointerEvents="none" />
+          <Outline {...common} look="picture" name={`the picture in ${name(l)}`} corners={l.picture} />
+        </g>
+      )
+    return <Outline key={`${l.container}${l.layer}`} {...common} look="layer" bare={!on} edges={Boolean(on && window)} name={name(l)} corners={l.corners} />
+  }
+  return (
+    <div ref={ref} className="relative min-h-0 flex-1 overflow-hidden bg-easel" onDragOver={(e) => e.preventDefault()} onDrop={(e) => void drop(e)}>
+      <canvas
+        ref={(node) => useScreen.getState().screen?.attach('film', node)}
+        role="img"
+        aria-label="The film at the playhead"
+        onClick={chooseHere}
+        className="absolute bg-black shadow-[0_2px_18px_#0008]"
+        style={{ left: box.left, top: box.top, width: box.width, height: box.height }}
+      />
+      {!playing && <Guides box={box} origin={origin} lines={geometry.lines} safe={catalogue().safe_share} />}
+      {!playing && onScreen && shown === scene && size.width > 0 && (
+        <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
+          {/* What is chosen lies on top, so that its handles can be taken. */}
+          {usable.filter((l) => !isChosen(l)).map(outline)}
+          {usable.filter(isChosen).map(outline)}
+        </svg>
+      )}
+      {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}
+    </div>
+  )
+}
+
+/** The outermost group a layer is seen in, or the layer itself. */
+function outerLayer(geometry: Geometry, scene: string, l: Placed, record: (r: LayerRef) => { kind?: string; shared?: string | null } | undefined): LayerRef {
+  let at = l
+  for (let step = 0; step < 20; step += 1) {
+    const above = at.parent
+      ? geometry.layers.find((g) => g.container === at.container && g.layer === at.parent)
+      : at.container !== scene
+        ? geometry.layers.find((g) => record(refOf(g))?.shared === at.container)
+        : undefined
+    if (!above) break
+    at = above
+  }
+  return refOf(at)
+}
+
+/** Whether a point lies in a convex polygon. */
+function holds(corners: Corner[], [x, y]: Corner): boolean {
+  const sides = corners.map((a, i) => {
+    const b = corners[(i + 1) % corners.length] as Corner
+    return (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])
+  })
+  return sides.every((s) => s >= 0) || sides.every((s) => s <= 0)
+}
+
+/** Files dropped on the easel: one on a photo takes its picture's place, others become photos of the scene. */
+async function receive(files: File[], scene: string, onto: LayerRef | null): Promise<void> {
+  const project = useProject.getState().id
+  const arrived: { id: string; record: Record<string, unknown> }[] = []
+  say(`Taking in ${files.length} file${files.length === 1 ? '' : 's'}…`)
+  for (const file of files) {
+    try {
+      arrived.push({ id: newId(), record: await sendPicture(project, file, () => undefined, new AbortController().signal) })
+    } catch (error) {
+      say(`${file.name}: ${(error as Error).message}`, 'fault')
+    }
+  }
+  if (!arrived.length) return
+  const pictures = { edit: 'add_pictures', pictures: arrived.map(({ id, record }) => ({ id, ...record })) }
+  const first = arrived[0]
+  if (onto && first) await edit(pictures, { edit: 'replace_pictures', layers: [onto], media: first.id })
+  else await edit(pictures, { edit: 'add_photos', scene, photos: arrived.map(({ id }) => ({ id: newId(), media: id })) })
+}

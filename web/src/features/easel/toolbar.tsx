@@ -1,0 +1,113 @@
+import { AlignCenter, Eye, Frame, Grid3x3 } from 'lucide-react'
+import { useEffect } from 'react'
+import { typing } from '@/interaction/choosing'
+import { stopPlaying } from '@/playback/screen'
+import { catalogue, edit, layersOf, reachedLayers, tryEdits, useProject } from '@/project/store'
+import { Choice } from '@/ui/choice'
+import { Menu, type MenuEntry } from '@/ui/menu'
+
+const NINE = [
+  ['top', 'left', 'Top left'], ['top', 'middle', 'Top'], ['top', 'right', 'Top right'],
+  ['middle', 'left', 'Left'], ['middle', 'middle', 'Middle'], ['middle', 'right', 'Right'],
+  ['bottom', 'left', 'Bottom left'], ['bottom', 'middle', 'Bottom'], ['bottom', 'right', 'Bottom right'],
+] as const
+
+/** What the easel's upper edge offers: how to look, what drags take, where things go, what is drawn over. */
+export function Toolbar() {
+  const looking = useProject((s) => s.looking)
+  const chosen = useProject((s) => s.chosenLayers)
+  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const target = useProject((s) => s.target)
+  const thirds = useProject((s) => s.thirds)
+  const safe = useProject((s) => s.safe)
+  const chequered = useProject((s) => s.chequered)
+  const guides = useProject((s) => s.document.guides)
+  const windowed = useProject((s) =>
+    s.chosenLayers.some((r) => {
+      const layer = layersOf(s.document, r.scene)[r.layer]
+      return layer?.kind === 'photo' && layer.window
+    }),
+  )
+  const button = 'flex h-7 items-center gap-1.5 rounded-lg px-2 hover:bg-white/10 disabled:opacity-40'
+  const align = (partial: Record<string, unknown>) => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene, at: Math.round(useProject.getState().playhead), ...partial })
+  const guide = (axis: 'x' | 'y') => void edit({ edit: 'set_guides', guides: [...(guides ?? []), { axis, at: 0.5 }] })
+  const more: MenuEntry[] = [
+    { label: 'Left edges together', run: () => align({ across: 'left', to: 'layers' }), disabled: chosen.length < 2 },
+    { label: 'Middles together, across', run: () => align({ across: 'middle', to: 'layers' }), disabled: chosen.length < 2 },
+    { label: 'Right edges together', run: () => align({ across: 'right', to: 'layers' }), disabled: chosen.length < 2 },
+    { label: 'Upper edges together', run: () => align({ down: 'top', to: 'layers' }), disabled: chosen.length < 2 },
+    { label: 'Middles together, down', run: () => align({ down: 'middle', to: 'layers' }), disabled: chosen.length < 2 },
+    { label: 'Lower edges together', run: () => align({ down: 'bottom', to: 'layers' }), disabled: chosen.length < 2 },
+    'rule',
+    { label: 'Spread evenly across', run: () => void edit({ edit: 'distribute_layers', layers: chosen, axis: 'across', on: scene }), disabled: chosen.length < 3 },
+    { label: 'Spread evenly down', run: () => void edit({ edit: 'distribute_layers', layers: chosen, axis: 'down', on: scene }), disabled: chosen.length < 3 },
+  ]
+  useEffect(() => {
+    const plain = (e: KeyboardEvent) => e.key.toLowerCase() === 'b' && !e.ctrlKey && !e.metaKey && !e.altKey && !typing(e.target) && !document.querySelector('[role=dialog]')
+    const down = (e: KeyboardEvent) => plain(e) && !e.repeat && showBefore()
+    const up = (e: KeyboardEvent) => plain(e) && tryEdits(null)
+    window.addEventListener('keydown', down)
+    window.addEventListener('keyup', up)
+    return () => {
+      window.removeEventListener('keydown', down)
+      window.removeEventListener('keyup', up)
+    }
+  }, [])
+  const after = () => tryEdits(null)
+  return (
+    <div className="flex h-[38px] shrink-0 items-center gap-1 px-2.5">
+      <Choice
+        dark
+        label="Way of looking"
+        value={looking}
+        choices={[
+          ['live', 'Live'],
+          ['views', 'Views side by side'],
+        ]}
+        onSet={(v) => {
+          stopPlaying()
+          useProject.setState({ looking: v as 'live' | 'views' })
+        }}
+      />
+      <span className="flex-1" />
+      {looking === 'live' && windowed && (
+        <span className="mr-2 flex items-center gap-1.5 text-ash">
+          drags move
+          <Choice dark label="What drags move" value={target} choices={[['layer', 'the window'], ['picture', 'the picture in it']]} onSet={(v) => useProject.setState({ target: v as 'layer' | 'picture' })} />
+        </span>
+      )}
+      {looking === 'live' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}
+      {looking === 'live' && (
+        <>
+          <button type="button" title="Hold to see the photo before its correction (key B)" onPointerDown={showBefore} onPointerUp={after} onPointerLeave={after} onKeyDown={(e) => e.key === 'Enter' && showBefore()} onKeyUp={(e) => e.key === 'Enter' && after()} className={button}>
+            <Eye size={14} /> Before
+          </button>
+          <Menu trigger={<button type="button" title="Nine places" className={button}><Frame size={14} /> Place</button>} entries={NINE.map(([down, across, label]) => ({ label, run: () => align({ across, down, to: safe ? 'safe' : 'frame' }) }))} />
+          <Menu trigger={<button type="button" disabled={chosen.length < 2} title="Edges together, even spaces" className={button}><AlignCenter size={14} /> Align</button>} entries={more} />
+          <Menu
+            trigger={<button type="button" className={button}><Grid3x3 size={14} /> Guides</button>}
+            entries={[
+              { label: thirds ? 'Hide thirds' : 'Show thirds', run: () => useProject.setState({ thirds: !thirds }) },
+              { label: safe ? 'Hide the title-safe area' : 'Show the title-safe area', run: () => useProject.setState({ safe: !safe }) },
+              { label: chequered ? 'Show transparency as black' : 'Show transparency as chequers', run: () => useProject.setState({ chequered: !chequered }) },
+              'rule',
+              { label: 'Add an upright guide', run: () => guide('x') },
+              { label: 'Add a level guide', run: () => guide('y') },
+              { label: 'Remove all guides', run: () => void edit({ edit: 'set_guides', guides: [] }), disabled: !guides?.length },
+            ]}
+          />
+        </>
+      )}
+    </div>
+  )
+}
+
+/** Shows the photos without any correction, until the trial ends. */
+function showBefore(): void {
+  const { document } = useProject.getState()
+  const part = catalogue().look_parts.find((p) => p.id === 'correction')
+  const plain = Object.fromEntries((part?.parameters ?? []).map((p) => [p.id, p.default]))
+  const photos = reachedLayers().filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
+  const media = [...new Set(photos.map((r) => (layersOf(document, r.scene)[r.layer] as { media: string }).media))]
+  if (photos.length) tryEdits([{ edit: 'set_layers', layers: photos, correction: plain }, { edit: 'set_pictures', ids: media, correction: null }])
+}

@@ -1,0 +1,52 @@
+import { ChevronLeft, ChevronRight, Maximize, Pause, Play, Repeat } from 'lucide-react'
+import { seek, startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
+import { useProject } from '@/project/store'
+import { frameText } from '@/project/times'
+import { IconButton } from '@/ui/button'
+import { toggleFullScreen } from './full-screen'
+import { ScrubBar } from './scrub-bar'
+
+/** Playing, stepping, and the place in the film. */
+export function Transport() {
+  const playing = useProject((s) => s.playing)
+  const loop = useProject((s) => s.loopScene)
+  const timeline = useProject((s) => s.timeline)
+  const toggleLoop = () => {
+    useProject.setState({ loopScene: !loop })
+    if (playing) {
+      stopPlaying()
+      startPlaying()
+    }
+  }
+  return (
+    <div className="flex h-[46px] shrink-0 items-center gap-2 bg-pit px-3">
+      <button type="button" aria-label={playing ? 'Pause' : 'Play'} onClick={togglePlaying} className="grid size-8 shrink-0 place-items-center rounded-full bg-chalk text-[#2b2620] hover:bg-white">
+        {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
+      </button>
+      <IconButton kind="dark" label="One frame back" onClick={() => stepFrames(-1)} className="!w-7">
+        <ChevronLeft size={17} />
+      </IconButton>
+      <IconButton kind="dark" label="One frame on" onClick={() => stepFrames(1)} className="!w-7">
+        <ChevronRight size={17} />
+      </IconButton>
+      <Now />
+      <ScrubBar onSeek={seek} />
+      <span className="font-mono text-[12.5px] text-ash">{frameText(timeline.length, timeline.frame_ticks)}</span>
+      <button type="button" aria-pressed={loop} onClick={toggleLoop} className={`flex h-7 items-center gap-1.5 rounded-lg px-2 ${loop ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
+        <Repeat size={14} /> Loop scene
+      </button>
+      <IconButton kind="dark" label="Full screen" onClick={toggleFullScreen}>
+        <Maximize size={15} />
+      </IconButton>
+    </div>
+  )
+}
+
+function Now() {
+  const text = useProject((s) => frameText(s.playhead, s.timeline.frame_ticks))
+  return (
+    <span role="timer" aria-label="Playhead" title="minutes : seconds . frames" className="w-[58px] font-mono text-[12.5px]">
+      {text}
+    </span>
+  )
+}

@@ -1,0 +1,174 @@
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
+import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react'
+import type { Layer, LayerRef } from '@/api/client'
+import { LayoutPicker } from '@/features/layouts/layout-picker'
+import { PicturePicker } from '@/features/pictures/picker'
+import { chosenAfter } from '@/interaction/choosing'
+import { inOrder } from '@/project/ordering'
+import { edit, layersOf, newId, useProject } from '@/project/store'
+import { IconButton } from '@/ui/button'
+import { Menu, type MenuEntry } from '@/ui/menu'
+import { duplicateLayers, groupLayers, removeLayers } from './layer-actions'
+
+type Row = { key: string; ref: LayerRef; layer: Layer; depth: number; open: boolean }
+
+const keyOf = (r: LayerRef) => `${r.scene}/${r.layer}`
+
+/** The layers of the chosen scene, the topmost first. */
+export function LayersPanel({ scene }: { scene: string }) {
+  const document = useProject((s) => s.document)
+  const chosen = useProject((s) => s.chosenLayers)
+  const [opened, setOpened] = useState<string[]>([])
+  const [dialog, setDialog] = useState<'photos' | 'replace' | 'layout' | null>(null)
+  const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
+  const order = rows.map((r) => r.key)
+  const chosenKeys = chosen.map(keyOf)
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
+  const select = (keys: string[]) => useProject.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
+  const click = (key: string, event: MouseEvent) => select(chosenAfter(order, chosenKeys.filter((k) => order.includes(k)), key, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
+
+  const moveTo = (moving: Row, target: Row, downwards: boolean) => {
+    if (moving.ref.scene !== target.ref.scene) return
+    const level = rows.filter((r) => r.ref.scene === target.ref.scene && (r.layer.parent ?? null) === (target.layer.parent ?? null) && r.key !== moving.key)
+    const at = level.findIndex((r) => r.key === target.key)
+    // Rows are listed from the top: below the target when going down, above it when going up.
+    const below = downwards ? target.ref.layer : (level[at - 1]?.ref.layer ?? null)
+    const refs = chosenKeys.includes(moving.key) ? chosen.filter((r) => r.scene === moving.ref.scene) : [moving.ref]
+    void edit({ edit: 'move_layers', layers: refs, below, parent: target.layer.parent ?? null })
+  }
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    const [from, to] = [rows.find((r) => r.key === active.id), rows.find((r) => r.key === over?.id)]
+    if (from && to && from !== to) moveTo(from, to, order.indexOf(from.key) < order.indexOf(to.key))
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    const at = order.indexOf(chosenKeys.at(-1) ?? '')
+    const row = rows[at]
+    const way = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
+    const next = rows[at + way]
+    if (way && event.altKey && row && next) moveTo(row, next, way > 0)
+    else if (way && next) {
+      select(event.shiftKey ? [...new Set([...chosenKeys, next.key])] : [next.key])
+      window.document.getElementById(`layer-${next.key}`)?.focus()
+    } else if (event.key === 'Delete' && chosen.length) void removeLayers()
+    else if (event.key === 'Escape') select([])
+    else return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  const add = (form: Record<string, unknown>, name: string) => {
+    const id = newId()
+    void edit({ edit: 'add_shape', scene, id, name, form }).then((done) => done && useProject.setState({ chosenLayers: [{ scene, layer: id }] }))
+  }
+  const addPhotos = (ids: string[]) => {
+    const photos = ids.map((media) => ({ id: newId(), media }))
+    void edit({ edit: 'add_photos', scene, photos }).then((done) => done && useProject.setState({ chosenLayers: photos.map((p) => ({ scene, layer: p.id })) }))
+  }
+  const only = rows.find((r) => r.key === chosenKeys[0])
+  const photosChosen = chosen.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
+  const shared = Object.entries(document.groups ?? {})
+  const addMenu: MenuEntry[] = [
+    { label: 'Photos or clips…', run: () => setDialog('photos') },
+    'rule',
+    { label: 'Rectangle', run: () => add({ outline: 'rectangle' }, 'Rectangle') },
+    { label: 'Ellipse', run: () => add({ outline: 'ellipse', aspect: 1 }, 'Ellipse') },
+    { label: 'Polygon', run: () => add({ outline: 'polygon', aspect: 1 }, 'Polygon') },
+    { label: 'Line', run: () => add({ outline: 'line' }, 'Line') },
+    { label: 'Sheet of colour', run: () => add({ outline: 'sheet', fill_opacity: 0.4 }, 'Colour') },
+    { label: 'Sheet with a gradient', run: () => add({ outline: 'sheet', fill: 'linear', colour: '#000000', fill_opacity: 0, second_colour: '#000000', second_opacity: 0.7 }, 'Gradient') },
+    ...(shared.length ? (['rule', ...shared.map(([id, g]) => ({ label: `Shared group: ${g.name || 'Group'}`, run: () => void edit({ edit: 'add_group', scene, layer: newId(), shared: id }) }))] as MenuEntry[]) : []),
+  ]
+  const group = only?.layer.kind === 'group' ? only.layer : null
+  const more: MenuEntry[] = [
+    { label: 'Replace the picture…', run: () => setDialog('replace'), disabled: !photosChosen.length },
+    { label: 'Group', keys: 'Ctrl G', run: () => void groupLayers(), disabled: !chosen.length },
+    { label: 'Ungroup', run: () => only && void edit({ edit: 'ungroup_layers', layers: [only.ref] }), disabled: !group },
+    { label: 'Share the group with other scenes', run: () => only && void edit({ edit: 'share_group', ...only.ref, id: `g-${newId()}` }), disabled: !group || Boolean(group.shared) },
+    { label: 'Take out of the group', run: () => only && void edit({ edit: 'move_layers', layers: chosen, parent: null }), disabled: !only?.layer.parent },
+    'rule',
+    { label: 'Lay out the photos…', run: () => setDialog('layout') },
+  ]
+  return (
+    <section aria-label="Layers" className="border-b hairline px-2.5 pb-2.5 pt-2">
+      <div className="flex items-center gap-0.5 px-1.5">
+        <h3 className="flex-1 font-heading text-[15px] font-semibold">Layers</h3>
+        <IconButton label="Duplicate the chosen layers" disabled={!chosen.length} onClick={() => void duplicateLayers()} className="!h-6 !w-6">
+          <Copy size={13} />
+        </IconButton>
+        <IconButton label="Delete the chosen layers" disabled={!chosen.length} onClick={() => void removeLayers()} className="!h-6 !w-6">
+          <Trash2 size={13} />
+        </IconButton>
+        <Menu trigger={<IconButton label="More for layers" className="!h-6 !w-6"><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
+        <Menu trigger={<IconButton label="Add a layer" className="!h-6 !w-6"><Plus size={15} /></IconButton>} entries={addMenu} />
+      </div>
+      <div className="mt-1 max-h-44 overflow-y-auto" onKeyDown={onKeyDown}>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+          <SortableContext items={order} strategy={verticalListSortingStrategy}>
+            <ul aria-label="Layers, topmost first">
+              {rows.map((row) => (
+                <LayerRow key={row.key} row={row} chosen={chosenKeys.includes(row.key)} tabbable={row.key === (chosenKeys.at(-1) ?? order[0])} onClick={click} onOpen={() => setOpened((o) => (o.includes(row.key) ? o.filter((k) => k !== row.key) : [...o, row.key]))} />
+              ))}
+            </ul>
+          </SortableContext>
+        </DndContext>
+        {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
+      </div>
+      {dialog === 'photos' && <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={addPhotos} onClose={() => setDialog(null)} />}
+      {dialog === 'replace' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={() => setDialog(null)} />}
+      {dialog === 'layout' && <LayoutPicker scenes={[scene]} onClose={() => setDialog(null)} />}
+    </section>
+  )
+}
+
+/** Rows from the top, what is in an opened group under it. */
+function listed(document: Parameters<typeof layersOf>[0], scene: string, opened: string[]): Row[] {
+  const found: Row[] = []
+  const walk = (container: string, parent: string | null, depth: number) => {
+    for (const [id, layer] of inOrder(layersOf(document, container)).reverse()) {
+      if ((layer.parent ?? null) !== parent) continue
+      const ref = { scene: container, layer: id }
+      const open = layer.kind === 'group' && opened.includes(keyOf(ref))
+      found.push({ key: keyOf(ref), ref, layer, depth, open })
+      if (open && depth < 8) walk(layer.kind === 'group' && layer.shared ? layer.shared : container, layer.kind === 'group' && layer.shared ? null : id, depth + 1)
+    }
+  }
+  walk(scene, null, 0)
+  return found
+}
+
+type RowProps = { row: Row; chosen: boolean; tabbable: boolean; onClick: (key: string, event: MouseEvent) => void; onOpen: () => void }
+
+function LayerRow({ row, chosen, tabbable, onClick, onOpen }: RowProps) {
+  const { key, ref, layer, depth, open } = row
+  const { listeners, setNodeRef, transform, transition } = useSortable({ id: key })
+  const media = useProject((s) => (layer.kind === 'photo' ? s.document.media?.[layer.media] : undefined))
+  const [typed, setTyped] = useState<string | null>(null)
+  const name = layer.name || media?.name || (layer.kind === 'group' ? 'Group' : 'Layer')
+  const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : media?.kind === 'clip' ? Film : Image
+  const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_layers', layers: [ref], ...partial })
+  const accept = () => {
+    if (typed?.trim() && typed.trim() !== layer.name) set({ name: typed.trim() })
+    setTyped(null)
+  }
+  const toggle = (label: string, on: boolean, run: () => void, icon: React.ReactNode) => (
+    <button type="button" aria-label={`${label} ${name}`} aria-pressed={on} title={label} onClick={run} className={`grid size-5 place-items-center rounded hover:bg-deep ${on ? 'text-brass' : 'text-soft/70'}`}>
+      {icon}
+    </button>
+  )
+  return (
+    <li ref={setNodeRef} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`flex h-7 items-center rounded-md pr-1 ${chosen ? 'bg-card ring-1 ring-brass/60' : 'hover:bg-deep'} ${layer.hidden ? 'opacity-55' : ''}`}>
+      <button {...listeners} type="button" id={`layer-${key}`} tabIndex={tabbable ? 0 : -1} aria-pressed={chosen} onClick={(e) => onClick(key, e)} onDoubleClick={() => setTyped(name)} style={{ paddingLeft: 6 + depth * 14 }} className="flex min-w-0 flex-1 items-center gap-1.5 text-left">
+        <Icon size={14} className="shrink-0 text-soft" />
+        {typed === null && <span className="truncate">{name}</span>}
+        {layer.kind === 'group' && layer.shared && <span className="text-[11px] text-soft">shared</span>}
+      </button>
+      {/* biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to rename */}
+      {typed !== null && <input autoFocus aria-label="Name of the layer" value={typed} onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') accept(); if (e.key === 'Escape') setTyped(null) }} className="h-5 min-w-0 flex-[3] rounded bg-paper px-1" />}
+      {layer.kind === 'group' && toggle(open ? 'Close' : 'Open', open, onOpen, open ? <FolderOpen size={12} /> : <Folder size={12} />)}
+      {toggle('Solo', layer.solo ?? false, () => set({ solo: !layer.solo }), <Sun size={12} />)}
+      {toggle('Lock', layer.locked ?? false, () => set({ locked: !layer.locked }), layer.locked ? <Lock size={12} /> : <LockOpen size={12} />)}
+      {toggle('Hide', layer.hidden ?? false, () => set({ hidden: !layer.hidden }), layer.hidden ? <EyeOff size={12} /> : <Eye size={12} />)}
+    </li>
+  )
+}

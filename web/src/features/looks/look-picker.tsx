@@ -1,0 +1,81 @@
+import { Link2, Trash2 } from 'lucide-react'
+import { useState } from 'react'
+import type { Edit, LayerRef } from '@/api/client'
+import { fits } from '@/features/pictures/picker'
+import { catalogue, edit, newId, useProject } from '@/project/store'
+import { TriedFrame } from '@/project/tried-frame'
+import { Button, IconButton } from '@/ui/button'
+import { Dialog } from '@/ui/dialog'
+
+/** All looks on one's own photo: put one on the chosen photos, as a link or a copy, or make it the project's. */
+export function LookPicker({ photos, scene, onClose }: { photos: LayerRef[]; scene: string; onClose: () => void }) {
+  const looks = useProject((s) => s.document.looks)
+  const present = useProject((s) => s.document.defaults?.look ?? null)
+  const [words, setWords] = useState('')
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [linked, setLinked] = useState(true)
+  const [name, setName] = useState('')
+  const own = Object.entries(looks ?? {}).filter(([id]) => !catalogue().looks.some((l) => l.id === id))
+  const all = [
+    ...own.map(([id, look]) => ({ id, label: look.name, help: 'Saved in this project' })),
+    ...catalogue().looks.map((l) => ({ ...l, label: looks?.[l.id]?.name ?? l.label })),
+  ].filter((l) => fits(words, l.label, l.help))
+  const use = (id: string): Edit[] => [{ edit: 'use_look', look: id, photos, linked }]
+  const sample = photos.filter((p) => p.scene === scene)
+  const put = async (id: string) => {
+    onClose()
+    await edit(...use(id))
+  }
+  const save = async () => {
+    const id = `look-${newId()}`
+    const first = sample[0] ?? photos[0]
+    if (first && (await edit({ edit: 'save_look', id, name: name.trim(), photo: first }))) {
+      setName('')
+      setChosen(id)
+    }
+  }
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} wide title="Looks" description="Mount, shadow, backdrop and correction under one name, shown on your own photo.">
+      <div className="mb-3 flex items-center gap-3">
+        <input aria-label="Find a look" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-48 rounded-lg border hairline bg-card px-2.5" />
+        <span className="flex-1" />
+        <input aria-label="Name of a new look" placeholder="Save this photo’s look as…" value={name} maxLength={100} onChange={(e) => setName(e.target.value)} className="h-8 w-56 rounded-lg border hairline bg-card px-2.5" />
+        <Button disabled={!name.trim()} onClick={() => void save()}>
+          Save the look
+        </Button>
+      </div>
+      <ul aria-label="Looks" className="grid max-h-[54vh] grid-cols-[repeat(auto-fill,minmax(215px,1fr))] gap-3 overflow-y-auto p-1">
+        {all.map((look) => (
+          <li key={look.id} className="relative">
+            <button type="button" aria-pressed={chosen === look.id} onClick={() => setChosen(look.id)} onDoubleClick={() => void put(look.id)} className={`w-full rounded-xl p-1.5 text-left ${chosen === look.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}>
+              <TriedFrame scene={scene} edits={[{ edit: 'use_look', look: look.id, photos: sample.length ? sample : photos }]} alt="" />
+              <span className="mt-1.5 flex items-center gap-1.5 font-semibold">
+                {look.label}
+                {present === look.id && <span className="rounded-full bg-deep px-1.5 text-[11px] font-normal text-soft">project default</span>}
+              </span>
+              <span className="block text-[12px] leading-snug text-soft">{look.help}</span>
+            </button>
+            {looks?.[look.id] && (
+              <IconButton label={`Take ${look.label} out of the project; photos keep how they look`} className="absolute right-2 top-2 !h-6 !w-6 bg-paper/80" onClick={() => void edit({ edit: 'remove_look', id: look.id })}>
+                <Trash2 size={13} />
+              </IconButton>
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex items-center gap-3">
+        <label className="flex items-center gap-2" title="Linked photos follow every later change of the look">
+          <input type="checkbox" checked={linked} onChange={(e) => setLinked(e.target.checked)} /> <Link2 size={14} /> Keep linked to the look
+        </label>
+        <span className="flex-1" />
+        <Button disabled={!chosen || present === chosen} onClick={() => chosen && void edit({ edit: 'default_look', look: chosen })}>
+          Make it the project’s default
+        </Button>
+        {present && <Button onClick={() => void edit({ edit: 'default_look', look: null })}>No default look</Button>}
+        <Button kind="strong" disabled={!chosen || !photos.length} onClick={() => chosen && void put(chosen)}>
+          {photos.length > 1 ? `Put it on ${photos.length} photos` : 'Put it on this photo'}
+        </Button>
+      </div>
+    </Dialog>
+  )
+}
