@@ -139,9 +139,12 @@ def test_the_contact_sheet_orders_chooses_and_fills_the_film(page: Page, tmp_pat
 def test_a_late_change_of_shape_breaks_nothing(page: Page) -> None:
     open_demo(page)
     page.get_by_title("Frame and project defaults").click()
+    page.get_by_role("button", name="Change the frame…").click()
     page.get_by_role("dialog").get_by_role("button", name="9:16").click()
-    page.get_by_role("button", name="Change the frame").click()
-    page.get_by_role("button", name="Close", exact=True).click()
+    # Every scene is seen in the new frame before it is accepted.
+    scenes = page.get_by_role("list", name="Scenes in the new frame")
+    until(lambda: scenes.get_by_role("img").first.evaluate("i => i.naturalHeight > i.naturalWidth"), 20, "a scene in the tall frame")
+    page.get_by_role("button", name="Accept the new frame").click()
     canvas = page.get_by_role("img", name="The film at the playhead")
     until(lambda: canvas.evaluate("c => c.height > c.width"), 20, "a tall frame")
     page.get_by_role("button", name="Undo: Change the frame").click()

@@ -22,6 +22,7 @@ CORE = (
     "framing",
     "layouts",
     "evaluate",
+    "sound",
     "edits",
     "paint",
     "delivery",

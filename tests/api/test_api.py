@@ -181,7 +181,11 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
 
 def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
     found = signed.client.get("/api/catalogue").json
-    assert [j["id"] for j in found["joins"]] == ["cut", "dissolve", "push-left", "push-right", "push-up", "push-down"] and len(found["rates"]) == 7
-    assert [p["id"] for p in found["look_parts"]] == ["mount", "shadow", "backdrop", "correction"] and [p["id"] for p in found["drawn_parts"]] == ["form", "mask"]
+    assert [j["id"] for j in found["joins"]] == ["cut", "dissolve", "push-left", "push-right", "push-up", "push-down"] and len(
+        found["rates"]
+    ) == 7
+    assert [p["id"] for p in found["look_parts"]] == ["mount", "shadow", "backdrop", "correction"] and [
+        p["id"] for p in found["drawn_parts"]
+    ] == ["form", "mask"]
     assert len(found["looks"]) >= 10 and len(found["layouts"]) >= 8 and len(found["blends"]) == 16
     assert {e["edit"] for e in found["edits"]} >= {"add_pictures", "set_views", "drag_view", "move_scenes"}

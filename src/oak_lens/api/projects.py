@@ -106,7 +106,13 @@ def _edited(edited: Edited) -> Response:
     change = edited.change
     # What many scenes may follow, or show, has changed: all of them are looked at anew.
     everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.groups))
-    touched = None if everything else frozenset(k for k, v in change.scenes.items() if v is not None) | _beside(timeline, change.scenes) | _showing(edited.document, change.media)
+    touched = (
+        None
+        if everything
+        else frozenset(k for k, v in change.scenes.items() if v is not None)
+        | _beside(timeline, change.scenes)
+        | _showing(edited.document, change.media)
+    )
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         title=change.title,

@@ -17,10 +17,12 @@ from ..core.document import Document, faults_from, parse_json
 from ..core.errors import ExportFailed, Fault
 from ..core.evaluate import Timeline, film_at, timeline_of
 from ..core.paint import Painter
+from ..core.sound import clip_sounds
 from ..core.time import seconds, ticks
 from ..media.films import join_segments
 from ..media.folders import pyramids_beside
 from ..media.rendering import render_segment, single_threaded
+from ..media.sounds import mixed
 from .files import read_document, size_option
 
 
@@ -94,7 +96,10 @@ def run_render(arguments: argparse.Namespace) -> int:
                 future.result()
                 done += futures[future].frames
                 _progress(done, total)
-        join_segments([(paths[s.index], s.frames) for s in segments], arguments.out, settings, document.title)
+        folder = arguments.document.parent
+        end = timeline.length if settings.end is None else min(settings.end, timeline.length)
+        sound = mixed(clip_sounds(document, timeline), lambda media: folder / document.media[media].file, settings.start, end)
+        join_segments([(paths[s.index], s.frames) for s in segments], arguments.out, settings, document.title, sound=sound)
     length = seconds(settings.frame_rate.frame_ticks) * total
     print(f"{arguments.out}: {total} frames, {length:.2f} s, {arguments.out.stat().st_size / 1e6:.1f} MB")
     return 0

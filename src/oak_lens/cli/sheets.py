@@ -35,7 +35,9 @@ def run_sheets(arguments: argparse.Namespace) -> int:
     ids = [str(r["id"]) for r in records]
     arguments.out.mkdir(parents=True, exist_ok=True)
     looks = [(s.look.name, look_scene(document, ids[n % len(ids)], s.id)) for n, s in enumerate(SHIPPED_LOOKS)]
-    layouts = [(spec.label, layout_scene(document, ids, spec.id, count)) for spec in LAYOUTS for count in layout_counts(spec.least, spec.most)]
+    layouts = [
+        (spec.label, layout_scene(document, ids, spec.id, count)) for spec in LAYOUTS for count in layout_counts(spec.least, spec.most)
+    ]
     surfaces = [(label, surface_scene(document, surface)) for surface, label in SURFACES]
     for name, entries in (("looks", looks), ("layouts", layouts), ("surfaces", surfaces)):
         frames = [(label, painter.paint(scene_at(shown, "s", 0, 1), CELL[0], CELL[1])) for label, shown in entries]

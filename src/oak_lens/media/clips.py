@@ -43,13 +43,17 @@ def _opened(path: Path) -> Iterator[av.container.InputContainer]:
     with path.open("rb") as stream:
         head = stream.read(16)
     if not any(head[at : at + len(mark)] == mark for at, mark in BEGINNINGS):
-        message = "This is neither a picture nor a clip we can read. JPEG, PNG, WebP, TIFF, HEIC, AVIF, MP4, MOV, WebM, MKV and AVI are welcome."
+        message = (
+            "This is neither a picture nor a clip we can read. JPEG, PNG, WebP, TIFF, HEIC, AVIF, MP4, MOV, WebM, MKV and AVI are welcome."
+        )
         raise InvalidPicture([Fault("picture.format", "", message)])
     try:
         with av.open(str(path), "r", metadata_errors="ignore") as container:
             yield container
     except (av.FFmpegError, ValueError, IndexError) as error:
-        raise InvalidPicture([Fault("picture.damaged", "", f"The clip is damaged or cut off and cannot be read ({str(error)[:80]}).")]) from None
+        raise InvalidPicture(
+            [Fault("picture.damaged", "", f"The clip is damaged or cut off and cannot be read ({str(error)[:80]}).")]
+        ) from None
 
 
 def clip_facts(path: Path) -> ClipFacts:
@@ -136,25 +140,36 @@ class ClipReader:
         self._container, self._frames, self._next = None, None, 0
 
     def _read(self, index: int) -> NDArray[np.uint8]:
-        if self._container is None or index < self._next or index > self._next + READ_ON_FRAMES:
-            self._seek(index)
-        assert self._frames is not None and self._container is not None
-        start = self._container.streams.video[0].start_time or 0
         wanted = self._times[index]
+        back = 0
+        if self._container is None or index < self._next or index > self._next + READ_ON_FRAMES:
+            self._seek(wanted)
         while True:
+            assert self._frames is not None
             frame = next(self._frames)
-            at = round(((frame.pts or 0) - start) * self._base * TICKS_PER_SECOND)
+            at = self._moment_of(frame)
+            if at > wanted and self._next == 0 and wanted - back > 0:
+                # Files seek by the order of coding: the key frame found may already lie after what is wanted.
+                back = 2 * back + TICKS_PER_SECOND // 2
+                self._seek(max(wanted - back, 0))
+                continue
             self._next = self.index_at(at) + 1
-            if at >= wanted or self._next > index:
+            if self._next > index:
                 return _pixels(frame)
 
-    def _seek(self, index: int) -> None:
+    def _moment_of(self, frame: av.VideoFrame) -> int:
+        """Ticks from the clip's first frame."""
+        assert self._container is not None
+        start = self._container.streams.video[0].start_time or 0
+        return round(((frame.pts or 0) - start) * self._base * TICKS_PER_SECOND)
+
+    def _seek(self, moment: int) -> None:
         if self._container is None:
             self._container = av.open(str(self._path), "r", metadata_errors="ignore")
             self._container.streams.video[0].thread_type = "AUTO"
         stream = self._container.streams.video[0]
         start = stream.start_time or 0
-        self._container.seek(start + round(self._times[index] / TICKS_PER_SECOND / self._base), backward=True, stream=stream)
+        self._container.seek(start + round(moment / TICKS_PER_SECOND / self._base), backward=True, stream=stream)
         self._frames = self._container.decode(stream)
         self._next = 0
 

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ..core.delivery import ExportSettings
 from ..core.errors import ExportFailed, Fault
 from ..core.paint import Yuv420, yuv420
+from .sounds import Samples, SoundCoder
 
 BT709 = 1
 LIMITED = 1
@@ -89,9 +90,14 @@ class VideoCoder:
 
 
 def join_segments(
-    parts: list[tuple[Path, int]], target: Path, settings: ExportSettings, title: str, on_part: Callable[[int], None] = lambda done: None
+    parts: list[tuple[Path, int]],
+    target: Path,
+    settings: ExportSettings,
+    title: str,
+    on_part: Callable[[int], None] = lambda done: None,
+    sound: Samples | None = None,
 ) -> None:
-    """One film of coded segments `(path, frames)`, streams copied, its index at the front; published whole.
+    """One film of coded segments `(path, frames)`, streams copied, with its sound, its index at the front; published whole.
 
     Raises ExportFailed.
     """
@@ -102,12 +108,14 @@ def join_segments(
         container.metadata["title"] = title
         stream = None
         start = 0
+        heard: SoundCoder | None = None
         for number, (path, frames) in enumerate(parts):
             with av.open(str(path)) as source:
                 incoming = source.streams.video[0]
                 if stream is None:
                     stream = container.add_stream_from_template(incoming)
                     stream.time_base = frame_time
+                    heard = None if sound is None else SoundCoder(container, sound)
                 base = incoming.time_base or frame_time
                 packets = ((p, p.pts) for p in source.demux(incoming) if p.pts is not None)
                 for place, (packet, shown_at) in enumerate(packets):
@@ -119,4 +127,8 @@ def join_segments(
                     packet.stream = stream
                     container.mux(packet)
             start += frames
+            if heard is not None:
+                heard.write_until(start * frame_time)
             on_part(number + 1)
+        if heard is not None:
+            heard.finish()

@@ -10,8 +10,10 @@ from ..core.document import Document, faults_from
 from ..core.errors import ExportFailed, Fault, NotFound, OakError
 from ..core.evaluate import timeline_of
 from ..core.paint import Painter
+from ..core.sound import clip_sounds
 from ..media.films import join_segments
 from ..media.rendering import render_segment
+from ..media.sounds import mixed
 from .pictures import Pictures
 from .ports import ExportRecord, ExportStore
 
@@ -108,7 +110,11 @@ class Exports:
         target = self._store.film_path(export)
         try:
             document = self._store.document(export)
-            join_segments(parts, target, ExportSettings.model_validate(record.settings), document.title)
+            settings = ExportSettings.model_validate(record.settings)
+            timeline = timeline_of(document)
+            end = timeline.length if settings.end is None else min(settings.end, timeline.length)
+            sound = mixed(clip_sounds(document, timeline), self._pictures.path_of(document), settings.start, end)
+            join_segments(parts, target, settings, document.title, sound=sound)
         except (OakError, OSError) as error:
             self._store.set_state(export, "failed", _sentence(error))
             return

@@ -1,7 +1,7 @@
 """Pictures taken in: checked, kept by content, prepared by a worker."""
 
 import hashlib
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path
 from typing import IO, Any
 
@@ -109,6 +109,10 @@ class Pictures:
     def source(self, document: Document) -> Pyramids:
         """The document's pictures for painting."""
         return Pyramids(DocumentFiles(document, self._store), self._store.pyramids, self._memory)
+
+    def path_of(self, document: Document) -> Callable[[str], Path]:
+        """Where the original of a picture or clip lies, by media id."""
+        return lambda media: self._store.original(document.media[media].sha256)
 
     def prepare(self, sha256: str) -> None:
         """A worker's part: make the levels for watching. Failure is recorded, not raised."""

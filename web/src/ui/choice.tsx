@@ -7,9 +7,9 @@ type Props = { label: string; value: string; choices: readonly (readonly [string
 export function Choice({ label, value, choices, onSet, dark }: Props) {
   const chosen = dark ? 'data-[state=on]:bg-white/15 text-chalk' : 'data-[state=on]:bg-ink data-[state=on]:text-on-ink'
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(v) => v && onSet(v)} className="inline-flex flex-wrap gap-1">
+    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(v) => v && onSet(v)} className={`inline-flex gap-1 ${dark ? '' : 'flex-wrap'}`}>
       {choices.map(([id, text]) => (
-        <ToggleGroup.Item key={id} value={id} className={`h-7 rounded-full border px-3 ${dark ? 'border-transparent' : 'hairline'} ${chosen}`}>
+        <ToggleGroup.Item key={id} value={id} className={`h-7 whitespace-nowrap rounded-full border px-3 ${dark ? 'border-transparent' : 'hairline'} ${chosen}`}>
           {text}
         </ToggleGroup.Item>
       ))}

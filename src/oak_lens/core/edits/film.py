@@ -4,11 +4,10 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from ..document import Document, FitChoice, Guide, Layer, PhotoLayer
+from ..document import Document, FitChoice, Guide
 from ..document.records import HoldTicks
-from .layers import on_subject
-from .layouts import laid_out_anew
-from .registry import Edit, EditSpec, LayerRef, containers, merged, with_layers
+from .reframing import reframed
+from .registry import Edit, EditSpec, merged
 
 
 class SetTitle(Edit):
@@ -20,7 +19,8 @@ def set_title(document: Document, edit: SetTitle) -> Document:
 
 
 class SetFrame(Edit):
-    """What is not given stays. Layouts are made anew for another shape, and photos that fill it keep their subjects in view."""
+    """What is not given stays. Layouts are made anew for another shape, photos that fill it keep their
+    subjects in view, and what stood wholly in the frame still does."""
 
     width: int | None = None
     height: int | None = None
@@ -28,18 +28,7 @@ class SetFrame(Edit):
 
 
 def set_frame(document: Document, edit: SetFrame) -> Document:
-    after = document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")})
-    if abs(after.frame.aspect / document.frame.aspect - 1.0) < 1e-3:
-        return after
-    after = laid_out_anew(document, after)
-    changed: list[tuple[LayerRef, Layer | None]] = []
-    for container_id, container in containers(after):
-        for layer_id, layer in container.layers.items():
-            if isinstance(layer, PhotoLayer):
-                kept = on_subject(after, layer)
-                if kept != layer:
-                    changed.append((LayerRef(scene=container_id, layer=layer_id), kept))
-    return with_layers(after, changed)
+    return reframed(document, document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")}))
 
 
 class SetDefaults(Edit):

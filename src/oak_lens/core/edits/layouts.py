@@ -122,8 +122,9 @@ def _readjusted(layer: PhotoLayer, old: Arranged, new: Arranged) -> PhotoLayer:
     present, before, after = numbers["size"]
     partial["size"] = min(max(present * after / before, 0.01), 20.0)
     update: dict[str, Any] = {"placement": Placement.model_validate({**placement.model_dump(), **partial})}
-    if layer.window is not None and layer.window.aspect == old.window.aspect:
-        update["window"] = layer.window.model_copy(update={"aspect": new.window.aspect})
+    if layer.window is not None and layer.window.aspect is not None and old.window.aspect is not None and new.window.aspect is not None:
+        aspect = new.window.aspect * layer.window.aspect / old.window.aspect
+        update["window"] = layer.window.model_copy(update={"aspect": min(max(aspect, 0.02), 50.0)})
     return layer.model_copy(update=update)
 
 

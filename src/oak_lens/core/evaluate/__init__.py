@@ -15,7 +15,7 @@ from .geometry import (
     view_geometry,
 )
 from .places import corrections_of
-from .scenes import scene_at
+from .scenes import scene_at, shown_layers
 from .timeline import FrameSource, SceneSpan, Timeline, timeline_of
 
 __all__ = [
@@ -37,6 +37,7 @@ __all__ = [
     "photo_findings",
     "scene_at",
     "scene_geometry",
+    "shown_layers",
     "timeline_of",
     "view_geometry",
 ]

@@ -19,7 +19,7 @@ def subject_in(pixels: NDArray[np.uint8]) -> tuple[float, float, float, float] |
     size = (max(8, round(width * scale)), max(8, round(height * scale)))
     small = cv2.resize(pixels, size, interpolation=cv2.INTER_AREA).astype(np.float32)
     grey = small @ np.array((0.2126, 0.7152, 0.0722), np.float32)
-    if float(grey.std()) < 2.0:
+    if float(small.std(axis=(0, 1)).max()) < 2.0:
         return None
     spectrum = np.fft.fft2(grey)
     magnitude = np.log(np.abs(spectrum) + 1e-6).astype(np.float32)

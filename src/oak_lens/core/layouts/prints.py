@@ -1,6 +1,6 @@
 """Layouts of prints that keep their shapes: a wall, a line, a pile, a table, a fan, steps."""
 
-from math import ceil, cos, radians, sin, sqrt
+from math import ceil, cos, degrees, radians, sin, sqrt
 
 import numpy as np
 
@@ -66,12 +66,12 @@ def pile(wanted: Wanted) -> list[Slot]:
 def table(wanted: Wanted) -> list[Slot]:
     """Strewn over a table: everywhere, at every angle, some partly under others and over the frame's edge."""
     random = _random(wanted, 3)
-    columns = max(1, round(sqrt(wanted.count * wanted.aspect)))
+    columns = min(wanted.count, max(1, round(sqrt(wanted.count * wanted.aspect))))
     lines = ceil(wanted.count / columns)
     cells = [(column, row) for row in range(lines) for column in range(columns)]
     # The last line is spread over the whole width, too.
     width, height = wanted.aspect / columns, 1.0 / lines
-    side = 1.28 * sqrt(width * height)
+    side = min(1.28 * sqrt(width * height), 0.95 * min(wanted.aspect, 1.0))
     found = []
     for number in range(wanted.count):
         column, row = cells[number]
@@ -85,13 +85,15 @@ def table(wanted: Wanted) -> list[Slot]:
 def fan(wanted: Wanted) -> list[Slot]:
     """Held like a hand of cards: turned about a point below the frame."""
     count = wanted.count
-    side = 0.66 * min(1.0, wanted.aspect * 1.1)
-    radius = 1.5 * max(1.0, side)
-    opening = min(16.0 * (count - 1), 54.0) * min(1.0, wanted.aspect / 1.3)
+    side = 0.6 * min(1.0, wanted.aspect)
+    half = radians(min(9.0 * (count - 1), 27.0))
+    # The middles of the outermost cards stand so far out that the cards still lie in the frame.
+    radius = min(max(wanted.aspect / 2 - 0.58 * side, 0.02), 0.16 * count) / sin(half)
+    rise = radius * (1 - cos(half)) / 2
     found = []
     for number in range(count):
-        turn = opening * (number / (count - 1) - 0.5) if count > 1 else 0.0
-        found.append(Slot(radius * sin(radians(turn)), radius * (1 - cos(radians(turn))) - 0.02, side, side * 0.92, turn, own_shape=True))
+        turn = half * (2 * number / (count - 1) - 1)
+        found.append(Slot(radius * sin(turn), radius * (1 - cos(turn)) - rise, side, side, degrees(turn), own_shape=True))
     return found
 
 

@@ -125,7 +125,7 @@ def mounted_pixels(photo: MountedPhoto, level: int, source: PictureSource) -> tu
     if mount.paper != "none":
         grain = _paper(rows, columns, unit)
         where = outer if mount.paper == "over" else np.where(opening > 127, 0, outer).astype(np.uint8)
-        texture(pixels, grain, where, 0.16 * mount.paper_strength)
+        texture(pixels, grain, where, 0.085 * mount.paper_strength)
     if mount.tape != "none":
         _tape(pixels, photo, x0, y0, left, top, right, bottom, per_unit)
     if photo.mask is not None:

@@ -19,8 +19,8 @@ from .mounting import GUTTER_PX, density_of, mounted_pixels
 from .outlines import corner_blocks, edge_coverage
 from .sources import PictureSource
 
-FINEST_ENLARGED = -5
-"""Mounted photos are drawn at most 2^(5 / 2) times finer than their pictures, so that borders and captions stay sharp."""
+FINEST_ENLARGED = -10
+"""Mounted photos are drawn at most 2^5 times finer than their pictures, so that borders and captions stay sharp."""
 
 
 @dataclass(frozen=True, slots=True)

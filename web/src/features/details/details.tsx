@@ -96,9 +96,9 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       </Part>
       {photos.length > 0 && (
         <Part title="Look" source={lookId ? <span className="text-soft">linked</span> : followed ? <span className="text-soft">project default</span> : undefined}>
-          <div className="flex gap-1.5">
-            <Button className="!h-8 min-w-0 flex-1 !justify-start" onClick={() => setDialog('looks')}>
-              <Palette size={14} className="shrink-0" /> <span className="truncate">{followed ? document.looks?.[followed]?.name : 'Choose a look…'}</span>
+          <div className="grid grid-cols-2 gap-1.5">
+            <Button className="!h-8 min-w-0" onClick={() => setDialog('looks')}>
+              <Palette size={14} className="shrink-0" /> <span className="truncate">{followed ? document.looks?.[followed]?.name : 'Looks…'}</span>
             </Button>
             <Button className="!h-8" disabled={!photoRefs[0]} title="Put what is right here on other scenes" onClick={() => setDialog('carry')}>
               <CornerUpRight size={14} /> Carry to…

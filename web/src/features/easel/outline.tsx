@@ -68,7 +68,7 @@ export function Outline({ name, corners, box, origin, look, bare, edges, onPress
   const polygon = points.map((p) => p.join(',')).join(' ')
   return (
     <g>
-      <polygon points={polygon} fill="transparent" className="pointer-events-auto cursor-move" role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
+      <polygon points={polygon} fill="transparent" className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`} role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
       {!bare && <>
       <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
       <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />

@@ -62,7 +62,7 @@ export function Toolbar() {
         value={looking}
         choices={[
           ['live', 'Live'],
-          ['views', 'Views side by side'],
+          ['views', 'Views'],
         ]}
         onSet={(v) => {
           stopPlaying()
@@ -72,8 +72,7 @@ export function Toolbar() {
       <span className="flex-1" />
       {looking === 'live' && windowed && (
         <span className="mr-2 flex items-center gap-1.5 text-ash">
-          drags move
-          <Choice dark label="What drags move" value={target} choices={[['layer', 'the window'], ['picture', 'the picture in it']]} onSet={(v) => useProject.setState({ target: v as 'layer' | 'picture' })} />
+          <Choice dark label="What drags move" value={target} choices={[['layer', 'Window'], ['picture', 'Picture in it']]} onSet={(v) => useProject.setState({ target: v as 'layer' | 'picture' })} />
         </span>
       )}
       {looking === 'live' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}

@@ -102,7 +102,7 @@ export function LayersPanel({ scene }: { scene: string }) {
         <Menu trigger={<IconButton label="More for layers" className="!h-6 !w-6"><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
         <Menu trigger={<IconButton label="Add a layer" className="!h-6 !w-6"><Plus size={15} /></IconButton>} entries={addMenu} />
       </div>
-      <div className="mt-1 max-h-44 overflow-y-auto" onKeyDown={onKeyDown}>
+      <div className="mt-1 max-h-[204px] overflow-y-auto" onKeyDown={onKeyDown}>
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
             <ul aria-label="Layers, topmost first">

@@ -9,7 +9,7 @@ import { Dialog } from '@/ui/dialog'
 export function ProjectSettings({ onClose }: { onClose: () => void }) {
   const frame = useProject((s) => s.document.frame)
   const [reframing, setReframing] = useState(false)
-  if (reframing) return <Reframe onClose={() => setReframing(false)} />
+  if (reframing) return <Reframe onClose={onClose} />
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} side title="Project settings" description="Placements and views are relative to the frame: a new shape or size breaks nothing.">
       <div className="flex items-center justify-between gap-3">
