@@ -29,6 +29,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "export": lambda s: [films.export_share(s)],
     "again": lambda s: [films.second_export(s)],
     "preview": lambda s: [films.preview_frame(s)],
+    "many": lambda s: [films.many_photos(s)],
     "desk": desk.desk,
     "precision": precision,
     "colours": lambda s: [films.flat_colours(s)],

@@ -116,7 +116,7 @@ def test_the_contact_sheet_orders_chooses_and_fills_the_film(page: Page, tmp_pat
     tiles = page.get_by_role("list", name="Pictures").get_by_role("button")
     expect(tiles).to_have_count(5)
     expect(tiles.first).to_contain_text(photos[4].stem[:10])
-    page.get_by_role("button", name="Order").click()
+    page.get_by_role("button", name="Order", exact=True).click()
     page.get_by_role("menuitem", name="By name").click()
     expect(tiles.first).to_contain_text(photos[0].stem[:10])
     tiles.nth(0).click()

@@ -10,6 +10,9 @@ DARK, LIGHT = 46.0, 212.0
 SPREAD = 22.0
 """Levels that a border's pixels may differ from its own middle."""
 
+STEP = 12.0
+"""Levels by which at least half of a border's last line must differ from the picture's first lines."""
+
 CLEAN_SHARE = 0.97
 LEAST_BORDER = 0.006
 LEAST_PICTURE = 0.25
@@ -46,7 +49,11 @@ def _depth(grey: NDArray[np.float32]) -> int:
         return 0
     clean = (np.abs(grey - rim) <= SPREAD).mean(axis=1) >= CLEAN_SHARE
     depth = int(np.argmin(clean)) if not clean.all() else len(clean)
-    return depth if depth < len(clean) * 0.6 else 0
+    if not 0 < depth < len(clean) * 0.6:
+        return 0
+    # A scan's border ends at a step; a pale sky or a dark ground goes over little by little.
+    step = np.abs(grey[min(depth + 2, len(grey) - 1)] - grey[max(depth - 3, 0)])
+    return depth if float(np.median(step)) >= STEP else 0
 
 
 def turned_area(media: Media, area: Area) -> Area:
