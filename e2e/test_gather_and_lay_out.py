@@ -181,7 +181,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     rows.nth(5).click()
     page.get_by_role("button", name="Lay out the photos…").click()
     layouts = page.get_by_role("list", name="Layouts")
-    until(lambda: layouts.get_by_role("img").count() >= 6, 30, "painted with one's own photos")
+    until(lambda: layouts.locator("img").count() >= 6, 30, "painted with one's own photos")
     layouts.get_by_role("button", name=re.compile("^Pile")).click()
     page.get_by_role("button", name="Use this layout").click()
     composed = lambda: next(s for s in document(page)["scenes"].values() if s["layout"])  # noqa: E731

@@ -62,7 +62,11 @@ export function TriedFrame({ scene, edits, which = 'hold', width = 240, alt, cla
   return (
     <span ref={box} className={`grid place-items-center overflow-hidden rounded bg-surround ${className}`} style={{ aspectRatio: aspect }}>
       {shown.url && <img src={shown.url} alt={alt} draggable={false} className="h-full w-full object-contain" />}
-      {!shown.url && <span className="px-2 text-center text-[11px] text-ash">{shown.fault ?? '…'}</span>}
+      {!shown.url && (
+        <span aria-hidden={!shown.fault} className="px-2 text-center text-[11px] text-ash">
+          {shown.fault ?? '…'}
+        </span>
+      )}
     </span>
   )
 }

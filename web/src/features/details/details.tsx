@@ -123,7 +123,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         </Part>
       )}
       {layers.length > 0 && <Placing refs={refs} layers={layers} />}
-      {photos.length > 0 && <WindowPart photos={photos} onPhotos={onPhotos} />}
+      {photos.length > 0 && <WindowPart photos={photos} refs={photoRefs} onPhotos={onPhotos} />}
       {photos.length > 0 && <Views layers={photos} photos={photoRefs} />}
       {others.some((l) => l.kind === 'shape') && (
         <Part title="Shape">
@@ -211,7 +211,8 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
 }
 
 /** The window of photos: whether there is one, its shape, and the picture behind it back to its start. */
-function WindowPart({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {
+function WindowPart({ photos, refs, onPhotos }: { photos: Photo[]; refs: LayerRef[]; onPhotos: (partial: Values) => Edit }) {
+  const asFitted = { x: 0, y: 0, zoom: 1, turn: 0 }
   const has = photos.every((p) => p.window)
   const set = (window: Values | null) => void edit(onPhotos({ window }))
   const values = commonFields(photos.map((p) => (p.window ?? {}) as Values))
@@ -236,6 +237,14 @@ function WindowPart({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial:
             <input type="checkbox" checked={own} onChange={(e) => set({ aspect: e.target.checked ? null : 1.5 })} /> The picture’s own shape
           </label>
           {!own && <NumberField label="Width ÷ height" value={(values.aspect as number) ?? null} minimum={0.2} maximum={5} step={0.01} onTry={(v) => tryEdits([onPhotos({ window: { aspect: v } })])} onSet={(v) => set({ aspect: v })} onGiveUp={() => tryEdits(null)} />}
+          <div className="mt-1.5 flex flex-wrap gap-1.5">
+            <Button className="!h-7 !px-2.5" title="Or double click the photo on the easel" onClick={() => useProject.setState({ target: 'picture', looking: 'live', ...(refs.length === 1 && { chosenLayers: refs }) })}>
+              Move the picture in it
+            </Button>
+            <Button className="!h-7 !px-2.5" onClick={() => void edit({ edit: 'set_views', photos: refs, opening: asFitted, closing: asFitted })}>
+              Reset the picture
+            </Button>
+          </div>
         </>
       )}
     </Part>
