@@ -4,6 +4,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 MIDDLE = 0.44
+BRIGHT = 0.62
+"""Pictures whose middle is darker than this are not darkened: snow and mist are bright on purpose."""
+
 LEAST_RANGE = 0.82
 
 
@@ -15,7 +18,7 @@ def suggested_correction(pixels: NDArray[np.uint8]) -> dict[str, float]:
     low, dark, middle, light, high = np.percentile(grey, (1, 12, 50, 88, 99))
     # A picture with some bright parts is dark on purpose: its highlights say how far it may be lifted.
     room = np.log2(max(0.97, 1e-3) / max(high, 0.08)) * 2.2
-    wanted = np.log2(MIDDLE / max(middle, 0.02)) * 1.1
+    wanted = np.log2(MIDDLE / max(middle, 0.02)) * 1.1 if middle < MIDDLE else min(np.log2(BRIGHT / middle), 0.0)
     exposure = float(np.clip(0.55 * min(wanted, room + 0.35) if wanted > 0 else 0.6 * wanted, -1.2, 1.6))
     contrast = float(np.clip((LEAST_RANGE - (high - low)) * 0.9, 0.0, 0.5))
     shadows = float(np.clip((0.10 - dark) * 3.0, 0.0, 0.4))

@@ -29,7 +29,7 @@ export function LightStage({ id, url, name, corrected }: { id: string; url: stri
       </div>
       {corrected && (
         <div className="absolute bottom-5 left-1/2 flex -translate-x-1/2 gap-1.5 rounded-full bg-black/60 p-1 text-white">
-          <button type="button" onPointerDown={() => setHeld(true)} onPointerUp={() => setHeld(false)} onPointerLeave={() => setHeld(false)} onKeyDown={(e) => e.key === 'Enter' && setHeld(true)} onKeyUp={() => setHeld(false)} className="h-7 rounded-full px-3 hover:bg-white/15">
+          <button type="button" onPointerDown={() => setHeld(true)} onPointerUp={() => setHeld(false)} onPointerLeave={() => setHeld(false)} onKeyDown={(e) => e.key === 'Enter' && setHeld(true)} onKeyUp={() => setHeld(false)} className="h-7 whitespace-nowrap rounded-full px-3 hover:bg-white/15">
             Hold for before
           </button>
           <button type="button" aria-pressed={split !== null} onClick={() => setSplit(split === null ? 0.5 : null)} className={`flex h-7 items-center gap-1.5 rounded-full px-3 ${split === null ? 'hover:bg-white/15' : 'bg-glow text-[#2b2620]'}`}>
