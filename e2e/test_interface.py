@@ -38,7 +38,7 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page, theme: str) -> N
     page.keyboard.press("2")
     page.get_by_role("button", name="Move the closing view").wait_for()
     findings["views"] = serious(page)
-    for name in ("Export…", "Keys", "Named versions"):
+    for name in ("Export…", "Keys", "Named versions", "Looks…", "Carry to…"):
         page.get_by_role("button", name=name).click()
         page.get_by_role("dialog").wait_for()
         findings[name] = serious(page)
@@ -46,6 +46,14 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page, theme: str) -> N
     page.get_by_role("link", name="Contact sheet").click()
     page.get_by_role("list", name="Pictures").get_by_role("button").first.wait_for()
     findings["contact sheet"] = serious(page)
+    page.get_by_role("list", name="Pictures", exact=True).get_by_role("button").first.dblclick()
+    findings["correct"] = serious(page)
+    page.get_by_role("radio", name="Shape", exact=True).click()
+    findings["shape"] = serious(page)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Trim borders").click()
+    page.get_by_role("dialog").wait_for()
+    findings["trim"] = serious(page)
     lines = [f"{view}: {finding}" for view, found in findings.items() for finding in found]
     assert not lines, "\n".join(lines)
 

@@ -25,7 +25,7 @@ const { Refused } = await import('@/api/client')
 const { say } = await import('@/ui/notices')
 const { edit, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
 
-const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { media: 'p' } } })
+const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { kind: 'photo', media: 'p' } } })
 const span = (id: string, start: number) => ({ scene: id, join_kind: 'cut', join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
 const timeline = (...ids: string[]) => ({ spans: ids.map((id, i) => span(id, i * 10)), length: ids.length * 10, frames: ids.length, frame_ticks: 10 })
 const project = (revision = 3) => ({
@@ -37,7 +37,7 @@ const project = (revision = 3) => ({
   undo: null,
   redo: null,
 })
-const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), findings: [], undo: 'Change', redo: null, ...more })
+const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, looks: null, groups: null, guides: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), findings: [], undo: 'Change', redo: null, ...more })
 const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
 
 describe('the open project', () => {

@@ -1,5 +1,6 @@
 """Placing layers: dragged on the easel, by window or by picture, aligned, spread, put in one of nine places."""
 
+from collections.abc import Callable
 from math import cos, radians, sin
 from typing import Literal
 
@@ -153,10 +154,9 @@ def _picture_size(document: Document, layer: PhotoLayer, view: View, window_heig
     return width * magnification, height * magnification
 
 
-def with_views(document: Document, layer: PhotoLayer, changed: object) -> PhotoLayer:
+def with_views(document: Document, layer: PhotoLayer, changed: Callable[[View], View]) -> PhotoLayer:
     """The photo with every view changed, kept within what its fit allows."""
     picture, seen, fit = document.media[layer.media].aspect, seen_aspect(document, layer), fit_of(document, layer)
-    assert callable(changed)
     keys = {n: k.model_copy(update={"value": limited_view(changed(k.value), fit, picture, seen)}) for n, k in layer.view.keys.items()}
     return layer.model_copy(update={"view": layer.view.model_copy(update={"keys": keys})})
 

@@ -7,12 +7,20 @@ import numpy as np
 from ..curves import Lane, sample_value
 from ..document import Document, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
 from ..draw import Content, DrawnForm, MountedPhoto, homography_of
-from ..framing import Fit, fit_of, fit_zoom, frame_from_view, picture_from_shown, picture_from_window, plane_size, seen_aspect, view_at
+from ..framing import (
+    WINDOW_SIDE,
+    Fit,
+    fit_of,
+    fit_zoom,
+    frame_from_view,
+    picture_from_shown,
+    picture_from_window,
+    plane_size,
+    seen_aspect,
+    view_at,
+)
 from ..looks import Correction, Form, Shadow, changes_nothing
 from ..space import Camera, Matrix3, Matrix4, frame_from_world, plane_homography, scaled, swung, tipped, translated, turned
-
-WINDOW_SIDE = 0.6
-"""Shorter side, in frame heights, of the window whose mount and shadow have the lengths their numbers say."""
 
 
 @dataclass(frozen=True, slots=True)

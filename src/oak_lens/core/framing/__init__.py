@@ -8,9 +8,10 @@ from .subject_finding import subject_in
 from .subjects import view_on_subject
 from .suggestions import suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
-from .windows import fit_of, picture_from_window, seen_aspect
+from .windows import WINDOW_SIDE, fit_of, picture_from_window, seen_aspect
 
 __all__ = [
+    "WINDOW_SIDE",
     "Fit",
     "borders_in",
     "chosen_fit",

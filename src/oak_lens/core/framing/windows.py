@@ -10,6 +10,9 @@ from .views import frame_from_view
 
 TRIVIAL = 1e-9
 
+WINDOW_SIDE = 0.6
+"""Shorter side, in frame heights, of the window whose mount and shadow have the lengths their numbers say."""
+
 
 def seen_aspect(document: Document, layer: PhotoLayer) -> float:
     """Width / height of what a photo's views are rectangles of: its window, or the frame."""

@@ -5,12 +5,9 @@ from itertools import combinations
 from math import log
 
 from ..document import Layout, Placement, Window
-from ..framing import plane_size
+from ..framing import WINDOW_SIDE, plane_size
 from ..looks import Mount
 from .catalogue import LayoutSpec, Slot, Wanted
-
-WINDOW_SIDE = 0.6
-"""As in the evaluation: the shorter side of the window whose mount has the lengths its numbers say."""
 
 WORTH_SWAPPING = 0.12
 

@@ -8,8 +8,13 @@ from numpy.typing import NDArray
 Field = NDArray[np.float32]
 
 
-@lru_cache(maxsize=24)
+@lru_cache(maxsize=12)
 def soft_noise(rows: int, columns: int, seed: int, across: float, down: float) -> Field:
+    """A `soft_field` that is kept: for small fields used again and again."""
+    return soft_field(rows, columns, seed, across, down)
+
+
+def soft_field(rows: int, columns: int, seed: int, across: float, down: float) -> Field:
     """(rows, columns) float32, mean 0, deviation 1: white noise blurred by a Gaussian of `across` x `down` pixels, toroidal.
 
     Not to be written to.
@@ -22,9 +27,8 @@ def soft_noise(rows: int, columns: int, seed: int, across: float, down: float) -
     return _normal(np.fft.irfft2(spectrum, s=(rows, columns)))
 
 
-@lru_cache(maxsize=8)
-def cloud_noise(rows: int, columns: int, seed: int, falloff: float) -> Field:
-    """The same with an amplitude of 1 / frequency^falloff: large forms with fine detail."""
+def cloud_field(rows: int, columns: int, seed: int, falloff: float) -> Field:
+    """The same as a soft field, with an amplitude of 1 / frequency^falloff: large forms with fine detail."""
     rng = np.random.default_rng(seed)
     spectrum = np.fft.rfft2(rng.standard_normal((rows, columns), np.float32))
     # In cycles a row's height, alike in both directions.
