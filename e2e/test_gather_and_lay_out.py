@@ -186,11 +186,14 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     page.get_by_role("button", name="Use this layout").click()
     composed = lambda: next(s for s in document(page)["scenes"].values() if s["layout"])  # noqa: E731
     until(lambda: composed()["layout"]["kind"] == "pile", 5, "piled")
-    top = page.get_by_role("list", name="Layers, topmost first").get_by_role("button", pressed=False).first
-    top.click()
-    outline = page.get_by_role("button", name=re.compile("^Move ")).last.bounding_box()
-    assert outline
     key = max(composed()["layers"], key=lambda k: composed()["layers"][k]["order"])
+    name = composed()["layers"][key]["name"]
+    page.get_by_role("list", name="Layers, topmost first").get_by_role("button", name=name, exact=True).click()
+    # Its handles are there once the easel has painted the new layout.
+    expect(page.get_by_role("button", name=f"Turn {name}", exact=True)).to_be_visible()
+    page.wait_for_timeout(600)
+    outline = page.get_by_role("button", name=f"Move {name}", exact=True).bounding_box()
+    assert outline
     before = composed()["layers"][key]["placement"]
     page.mouse.move(outline["x"] + outline["width"] / 2, outline["y"] + outline["height"] / 2)
     page.mouse.down()

@@ -83,16 +83,16 @@ def test_a_layer_is_taken_where_it_lies_and_several_move_together(table: Page) -
     expect(page.get_by_role("button", name=re.compile("^Turn "))).to_have_count(0)
 
 
-def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(table: Page) -> None:
-    page = table
+def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(page: Page) -> None:
+    open_scene(page, "The lantern under the stars")
     menu(page, "Guides", "Add an upright guide")
     guide = page.get_by_role("button", name=re.compile("^Upright guide at 50 %"))
-    expect(guide).to_be_visible()
+    expect(guide).to_have_count(1)
     guide.focus()
     page.keyboard.press("ArrowRight")
     until(lambda: document(page)["guides"] == [{"axis": "x", "at": 0.505}], 5, "moved by a key")
-    row(page, "Tonight's plan").click()
-    book = page.get_by_role("button", name="Move Tonight's plan")
+    row(page, "The mark of the observatory").click()
+    book = page.get_by_role("button", name="Move The mark of the observatory")
     box = book.bounding_box()
     canvas = page.get_by_role("img", name="The film at the playhead").bounding_box()
     assert box and canvas
@@ -100,7 +100,7 @@ def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(table: Page) -> None:
     drag(page, centre(book), short, 0)
 
     def right_edge() -> float:
-        moved = page.get_by_role("button", name="Move Tonight's plan").bounding_box()
+        moved = page.get_by_role("button", name="Move The mark of the observatory").bounding_box()
         assert moved
         return moved["x"] + moved["width"]
 
@@ -108,7 +108,7 @@ def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(table: Page) -> None:
     page.keyboard.press("Control+z")
     until(lambda: abs(right_edge() - (box["x"] + box["width"])) < 0.8, 5, "back")
     page.keyboard.down("Control")
-    drag(page, centre(page.get_by_role("button", name="Move Tonight's plan")), short, 0)
+    drag(page, centre(page.get_by_role("button", name="Move The mark of the observatory")), short, 0)
     page.keyboard.up("Control")
     until(lambda: abs(right_edge() - (canvas["x"] + 0.505 * canvas["width"] - 3)) < 0.8, 5, "free")
     guide = page.get_by_role("button", name=re.compile("^Upright guide"))
@@ -258,7 +258,7 @@ def test_looks_are_saved_made_the_default_changed_and_taken_out(table: Page) -> 
         "the look changed",
     )
     page.get_by_role("button", name="Close", exact=True).click()
-    page.get_by_role("button", name="Looks…").click()
+    page.get_by_role("button", name="Stove side", exact=True).click()
     page.get_by_role("button", name="Take Stove side out of the project; photos keep how they look").click()
     until(
         lambda: document(page)["defaults"]["look"] is None and document(page)["defaults"]["mount"]["border"] == pytest.approx(0.04),
@@ -300,7 +300,7 @@ def test_a_clip_is_trimmed_and_seen_as_backdrop(page: Page) -> None:
         page.get_by_label(f"{label}, number", exact=True).press("Enter")
     clip = lambda: next(m["clip"] for m in document(page)["media"].values() if m["name"] == "Stars over the dome")  # noqa: E731
     until(lambda: (clip()["start"], clip()["end"]) == (1_058_400_000, 2_822_400_000), 5, "trimmed")
-    page.get_by_label("Begins again at its end").uncheck()
+    page.get_by_label("Begins again at its end").click()
     until(lambda: clip()["loop"] is False, 5, "holds its last moment")
     page.keyboard.press("Escape")
     expect(tiles.first).to_contain_text("2.5 s")

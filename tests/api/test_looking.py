@@ -73,7 +73,7 @@ def test_a_picture_is_developed_with_edits_that_are_only_tried(signed: Signed, p
         ("pictures/gone/developed", {}, 404, "picture.missing"),
         ("pictures/wide/developed", {"edits": [{"edit": "fly"}]}, 422, "edit.unknown"),
         ("pictures/wide/developed", {"width": 99999}, 422, "request.value"),
-        ("tried-frame", {"scene": "gone"}, 404, "edit.no_scene"),
+        ("tried-frame", {"scene": "gone"}, 409, "edit.no_scene"),
         (
             "tried-frame",
             {"scene": "a", "edits": [{"edit": "use_look", "look": "gone", "photos": [{"scene": "a", "layer": "photo"}]}]},
