@@ -62,6 +62,10 @@ def table(page: Page) -> Page:
 
 def test_a_layer_is_taken_where_it_lies_and_several_move_together(table: Page) -> None:
     page = table
+    # Pressed and dragged in one go, without choosing it before.
+    start = layer(page, "Waiting for dark")["placement"]["x"]
+    drag(page, centre(page.get_by_role("button", name="Move Waiting for dark")), 30, 12)
+    until(lambda: layer(page, "Waiting for dark")["placement"]["x"] > start + 0.03, 5, "dragged at once")
     book = page.get_by_role("button", name="Move The observing book")
     page.mouse.click(*centre(book))
     expect(row(page, "The observing book")).to_have_attribute("aria-pressed", "true")
@@ -91,12 +95,16 @@ def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(page: Page) -> None:
     guide.focus()
     page.keyboard.press("ArrowRight")
     until(lambda: document(page)["guides"] == [{"axis": "x", "at": 0.505}], 5, "moved by a key")
+    canvas = page.get_by_role("img", name="The film at the playhead").bounding_box()
+    assert canvas
+    drag(page, (canvas["x"] + 0.505 * canvas["width"], canvas["y"] + 30), 0.07 * canvas["width"], 0)
+    until(lambda: document(page)["guides"][0]["at"] > 0.57, 5, "and by the pointer")
+    at = document(page)["guides"][0]["at"]
     row(page, "The mark of the observatory").click()
     book = page.get_by_role("button", name="Move The mark of the observatory")
     box = book.bounding_box()
-    canvas = page.get_by_role("img", name="The film at the playhead").bounding_box()
-    assert box and canvas
-    short = canvas["x"] + 0.505 * canvas["width"] - (box["x"] + box["width"]) - 3
+    assert box
+    short = canvas["x"] + at * canvas["width"] - (box["x"] + box["width"]) - 3
     drag(page, centre(book), short, 0)
 
     def right_edge() -> float:
@@ -104,13 +112,13 @@ def test_a_drag_snaps_to_a_guide_unless_ctrl_is_held(page: Page) -> None:
         assert moved
         return moved["x"] + moved["width"]
 
-    until(lambda: abs(right_edge() - (canvas["x"] + 0.505 * canvas["width"])) < 0.8, 5, "on the guide")
+    until(lambda: abs(right_edge() - (canvas["x"] + at * canvas["width"])) < 0.8, 5, "on the guide")
     page.keyboard.press("Control+z")
     until(lambda: abs(right_edge() - (box["x"] + box["width"])) < 0.8, 5, "back")
     page.keyboard.down("Control")
     drag(page, centre(page.get_by_role("button", name="Move The mark of the observatory")), short, 0)
     page.keyboard.up("Control")
-    until(lambda: abs(right_edge() - (canvas["x"] + 0.505 * canvas["width"] - 3)) < 0.8, 5, "free")
+    until(lambda: abs(right_edge() - (canvas["x"] + at * canvas["width"] - 3)) < 0.8, 5, "free")
     guide = page.get_by_role("button", name=re.compile("^Upright guide"))
     guide.focus()
     page.keyboard.press("Delete")
@@ -216,7 +224,7 @@ def test_a_shape_is_drawn_masked_blended_and_placed(table: Page) -> None:
     until(lambda: shape()["form"]["fill"] == "linear", 5, "a gradient")
     details.get_by_role("button", name="Mask", exact=True).click()
     details.get_by_role("button", name="Mask by a shape").click()
-    until(lambda: shape()["mask"]["outline"] == "ellipse", 5, "masked")
+    until(lambda: (shape()["mask"] or {}).get("outline") == "ellipse", 5, "masked")
     details.get_by_role("region", name="Mask").get_by_label("Feather, number").fill("20")
     details.get_by_role("region", name="Mask").get_by_label("Feather, number").press("Enter")
     until(lambda: shape()["mask"]["feather"] == 0.2, 5, "soft")

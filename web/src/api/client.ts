@@ -87,6 +87,11 @@ export async function painted(path: string, body: object, signal: AbortSignal): 
   }
 }
 
+const SHOWN_ON_MS = 3000
+
+/** Gives back a picture's memory once nothing shows it any more: what replaces it may still be on its way. */
+export const releaseLater = (url: string): void => void setTimeout(() => URL.revokeObjectURL(url), SHOWN_ON_MS)
+
 /** Sends one file; `onProgress` hears the share that has arrived (0 to 1). */
 export function sendPicture(project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> {
   return new Promise((resolve, reject) => {

@@ -29,6 +29,8 @@ export function dragged<T>(state: DragState<T>, event: DragEvent<T>): { state: D
 
 type Handlers<T> = {
   onPress?: (what: T, event: PointerEvent) => void
+  /** Let go where it was pressed. */
+  onTap?: (what: T, event: PointerEvent) => void
   onTry: (what: T, start: [number, number], now: [number, number], held: Held) => void
   onSet: (what: T, start: [number, number], now: [number, number], held: Held) => void
   onGiveUp: () => void
@@ -79,7 +81,11 @@ export function useDrag<T>(handlers: Handlers<T>) {
       feed({ kind: 'press', what, at: [event.clientX, event.clientY], copy: event.altKey })
     },
     onPointerMove: (event: PointerEvent) => feed({ kind: 'move', at: [event.clientX, event.clientY], constrain: event.shiftKey, free: event.ctrlKey || event.metaKey }),
-    onPointerUp: () => feed({ kind: 'release' }),
+    onPointerUp: (event: PointerEvent) => {
+      const tapped = state.current.phase === 'pressed'
+      feed({ kind: 'release' })
+      if (tapped) latest.current.onTap?.(what, event)
+    },
     onPointerCancel: () => feed({ kind: 'cancel' }),
     onLostPointerCapture: () => feed({ kind: 'cancel' }),
   })

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { address, type Edit, painted } from '@/api/client'
+import { address, type Edit, painted, releaseLater } from '@/api/client'
 import { useProject } from './store'
 
 const AT_ONCE = 2
@@ -56,7 +56,7 @@ export function TriedFrame({ scene, edits, which = 'hold', width = 240, alt, cla
     })
     return () => {
       control.abort()
-      if (url) URL.revokeObjectURL(url)
+      if (url) releaseLater(url)
     }
   }, [seen, key, scene, which, width, project, revision])
   return (

@@ -22,7 +22,7 @@ class Correction(Parameters):
     """Every number may be keyframed; all at their defaults leave the photo as it is."""
 
     exposure: Animated = number(
-        "Exposure, stops", -4, 4, 0.0, step=0.05, help="Doubles or halves the light with every step, in linear light", animated=True
+        "Exposure", -4, 4, 0.0, step=0.05, help="In stops: each doubles or halves the light, in linear light", animated=True
     )
     contrast: Animated = percentage("Contrast", -1, 1, 0.0, animated=True)
     highlights: Animated = percentage("Highlights", -1, 1, 0.0, help="Brightness of the light parts alone", animated=True)

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { address, type Edit, painted } from '@/api/client'
+import { address, type Edit, painted, releaseLater } from '@/api/client'
 import { pictureMark, useProject } from '@/project/store'
 
 /** A picture painted with edits tried; while one is on its way, only the newest wish waits. */
@@ -18,7 +18,7 @@ export function useDeveloped(media: string, edits: Edit[], uncropped: boolean): 
         if (control.signal.aborted) URL.revokeObjectURL(url)
         else
           setShown((before) => {
-            if (before.url) URL.revokeObjectURL(before.url)
+            if (before.url) releaseLater(before.url)
             return { url, fault: null, media, uncropped }
           })
       } catch (error) {

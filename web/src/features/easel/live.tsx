@@ -32,6 +32,7 @@ export function Live({ playing }: { playing: boolean }) {
   const onScreen = useProject((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
   const box = placed(size.width, size.height, aspect, SURROUND)
   const copyId = useRef('')
+  const pressedChosen = useRef(false)
 
   const record = (l: LayerRef) => layersOf(document, l.scene)[l.layer]
   const outermost = (l: Placed): LayerRef => outerLayer(geometry, scene ?? '', l, (r) => record(r))
@@ -48,9 +49,14 @@ export function Live({ playing }: { playing: boolean }) {
     const ref = chosen.some((c) => same(c, refOf(l))) ? refOf(l) : outermost(l)
     const present = useProject.getState().chosenLayers
     const has = present.some((c) => same(c, ref))
-    if (event.shiftKey || event.ctrlKey || event.metaKey) useProject.setState({ chosenLayers: has ? present.filter((c) => !same(c, ref)) : [...present, ref] })
-    else if (!has) useProject.setState({ chosenLayers: [ref], target: 'layer' })
+    const more = event.shiftKey || event.ctrlKey || event.metaKey
+    if (!has) useProject.setState(more ? { chosenLayers: [...present, ref] } : { chosenLayers: [ref], target: 'layer' })
+    // With Ctrl one drags freely: a chosen layer is let go only if it was not dragged.
+    pressedChosen.current = has
     copyId.current = newId()
+  }
+  const tap = (l: Placed) => (event: PointerEvent) => {
+    if (pressedChosen.current && (event.shiftKey || event.ctrlKey || event.metaKey)) useProject.setState({ chosenLayers: useProject.getState().chosenLayers.filter((c) => !same(c, refOf(l)) && !same(c, outermost(l))) })
   }
   const made = (l: Placed, gesture: Gesture): Edit[] => {
     const { chosenLayers, playhead } = useProject.getState()
@@ -91,12 +97,11 @@ export function Live({ playing }: { playing: boolean }) {
     const under = [...usable].reverse().find((l) => record(refOf(l))?.kind === 'photo' && holds(l.corners, at))
     await receive(files, scene, files.length === 1 && under ? refOf(under) : null)
   }
-  const outline = (l: Placed) => {
-    const on = isChosen(l)
+  const outline = (l: Placed, on: boolean) => {
     const photo = record(refOf(l))
     const window = photo?.kind === 'photo' && photo.window
     const inPicture = on && target === 'picture' && window && l.picture.length === 4
-    const common = { box, origin, onPress: press(l), onEnter: enter(l), onTry: (g: Gesture) => tryEdits(made(l, g)), onSet: (g: Gesture) => void set(l, g), onGiveUp: () => tryEdits(null) }
+    const common = { box, origin, onPress: press(l), onTap: tap(l), onEnter: enter(l), onTry: (g: Gesture) => tryEdits(made(l, g)), onSet: (g: Gesture) => void set(l, g), onGiveUp: () => tryEdits(null) }
     if (inPicture)
       return (
         <g key={`${l.container}${l.layer}`}>
@@ -104,7 +109,7 @@ export function Live({ playing }: { playing: boolean }) {
           <Outline {...common} look="picture" name={`the picture in ${name(l)}`} corners={l.picture} />
         </g>
       )
-    return <Outline key={`${l.container}${l.layer}`} {...common} look="layer" bare={!on} edges={Boolean(on && window)} name={name(l)} corners={l.corners} />
+    return <Outline key={`${l.container}${l.layer}`} {...common} look="layer" bare={!on} under={!on && isChosen(l)} edges={Boolean(on && window)} name={name(l)} corners={l.corners} />
   }
   return (
     <div ref={ref} className="relative min-h-0 flex-1 overflow-hidden bg-easel" onDragOver={(e) => e.preventDefault()} onDrop={(e) => void drop(e)}>
@@ -119,9 +124,9 @@ export function Live({ playing }: { playing: boolean }) {
       {!playing && <Guides box={box} origin={origin} lines={geometry.lines} safe={catalogue().safe_share} />}
       {!playing && onScreen && shown === scene && size.width > 0 && (
         <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
-          {/* What is chosen lies on top, so that its handles can be taken. */}
-          {usable.filter((l) => !isChosen(l)).map(outline)}
-          {usable.filter(isChosen).map(outline)}
+          {/* What is chosen lies once more on top, so that its handles can be taken; a drag begun below goes on. */}
+          {usable.map((l) => outline(l, false))}
+          {usable.filter(isChosen).map((l) => outline(l, true))}
         </svg>
       )}
       {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}

@@ -16,7 +16,10 @@ type Props = {
   bare?: boolean
   /** Handles in the middle of the sides, which widen a window. */
   edges?: boolean
+  /** A bare area under an outline with handles: it goes on with a drag begun before there were any, and is nothing of its own. */
+  under?: boolean
   onPress?: (event: PointerEvent) => void
+  onTap?: (event: PointerEvent) => void
   onEnter?: () => void
   onTry: (gesture: Gesture) => void
   onSet: (gesture: Gesture) => void
@@ -29,7 +32,7 @@ const TURN_REACH_PX = 30
 const NUDGE = 0.005
 
 /** An outline that is moved by its inside, sized by its corners and turned by the handle over its upper edge; keys do the same. */
-export function Outline({ name, corners, box, origin, look, bare, edges, onPress, onEnter, onTry, onSet, onGiveUp }: Props) {
+export function Outline({ name, corners, box, origin, look, bare, under, edges, onPress, onTap, onEnter, onTry, onSet, onGiveUp }: Props) {
   const fraction = (at: [number, number]): Corner => {
     const o = origin()
     return toDocument(box, [at[0] - o.left, at[1] - o.top])
@@ -37,6 +40,7 @@ export function Outline({ name, corners, box, origin, look, bare, edges, onPress
   const gesture = (handle: string, start: [number, number], now: [number, number], held: Held): Gesture => ({ handle, start: fraction(start), end: fraction(now), constrain: held.constrain, free: held.free, copy: held.copy })
   const bind = useDrag<string>({
     onPress: (_, event) => onPress?.(event),
+    onTap: (_, event) => onTap?.(event),
     onTry: (handle, start, now, held) => onTry(gesture(handle, start, now, held)),
     onSet: (handle, start, now, held) => onSet(gesture(handle, start, now, held)),
     onGiveUp,
@@ -68,7 +72,7 @@ export function Outline({ name, corners, box, origin, look, bare, edges, onPress
   const polygon = points.map((p) => p.join(',')).join(' ')
   return (
     <g>
-      <polygon points={polygon} fill="transparent" className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`} role="button" tabIndex={0} aria-label={`Move ${name}`} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
+      <polygon points={polygon} fill="transparent" className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`} {...(under ? { 'aria-hidden': true } : { role: 'button', tabIndex: 0, 'aria-label': `Move ${name}` })} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
       {!bare && <>
       <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
       <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />
