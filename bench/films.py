@@ -181,6 +181,11 @@ def preview_frame(scratch: Path) -> Row:
                f"{1000 * median(s for _, s in ratios):.0f} ms")  # fmt: skip
 
 
+def drift(first: float, last: float) -> dict[str, Any]:
+    """A number that goes from one value to another over its scene."""
+    return {"keys": {"a": {"anchor": "start", "value": first}, "b": {"anchor": "end", "value": last}}}
+
+
 def many_photos(scratch: Path) -> Row:
     """A scene of twelve mounted photos strewn over a table, against the reference film's frame, painted in turn by one painter each."""
     records = [picture_record(p, f"p{i}", p.name) for i, p in enumerate(sorted(PHOTOS.glob("*.jpg"))[:12])]
@@ -188,6 +193,8 @@ def many_photos(scratch: Path) -> Row:
         {"edit": "add_pictures", "pictures": records},
         {"edit": "add_composition", "id": "c", "photos": [{"layer": f"l{i}", "media": f"p{i}"} for i in range(12)], "layout": {"kind": "table"}},
         {"edit": "use_look", "look": "instant-card", "photos": [{"scene": "c", "layer": f"l{i}"} for i in range(12)]},
+        # All of them move, so that no frame is like another.
+        *({"edit": "set_layers", "layers": [{"scene": "c", "layer": f"l{i}"}], "placement": {"turn": drift(3.0 * i - 18, 3.0 * i - 12)}} for i in range(12)),
     ]))  # fmt: skip
     reference = reference_film()
     painters = [Painter(pyramids_beside(d, PHOTOS, scratch / "pictures")) for d in (strewn, reference)]

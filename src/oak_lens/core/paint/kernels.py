@@ -39,23 +39,57 @@ def over(target: Any, source: Any, opacity: int) -> None:
 
 @compiled
 def shade(
-    target: Any, coverage: Any, colour: Any, opacity: float, noise: Any, left: int, top: int, hidden_from: Any, hidden_to: Any, opaque: bool
+    target: Any,
+    coverage: Any,
+    step: int,
+    first_column: int,
+    first_row: int,
+    colour: Any,
+    opacity: float,
+    noise: Any,
+    left: int,
+    top: int,
+    hidden_from: Any,
+    hidden_to: Any,
+    opaque: bool,
 ) -> None:
     """`target` darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
 
-    `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers. Row y is left alone from x = hidden_from[y] to
-    hidden_to[y]: something opaque will lie over it.
+    The coverage has one value for `step` pixels of the frame each way, its first at (`first_column`, `first_row`) of that grid, and is
+    interpolated between them; with a step of 1 it lies on the target. `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers.
+    Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
     """
     red, green, blue = colour[0], colour[1], colour[2]
+    one = np.float32(1.0)
+    row = np.empty(coverage.shape[1], np.float32)
+    share = np.float32(1.0) / np.float32(step)
+    columns = np.empty(target.shape[1], np.int32)
+    parts = np.empty(target.shape[1], np.float32)
+    for x in range(target.shape[1]):
+        u = (np.float32(x + left) + np.float32(0.5)) * share - np.float32(first_column) - np.float32(0.5)
+        columns[x] = np.int32(u)
+        parts[x] = u - np.float32(columns[x])
     for y in range(target.shape[0]):
+        if step == 1:
+            row[:] = coverage[y]
+        else:
+            v = (np.float32(y + top) + np.float32(0.5)) * share - np.float32(first_row) - np.float32(0.5)
+            j = int(v)
+            f = v - np.float32(j)
+            for k in range(row.shape[0]):
+                row[k] = coverage[j, k] * (one - f) + coverage[j + 1, k] * f
         dither_row = noise[(y + top) & 63]
         for part in range(2):
             first = 0 if part == 0 else hidden_to[y]
             last = hidden_from[y] if part == 0 else target.shape[1]
             for x in range(first, last):
-                alpha = coverage[y, x] * np.float32(opacity)
+                if step == 1:
+                    alpha = row[x] * np.float32(opacity)
+                else:
+                    i = columns[x]
+                    alpha = (row[i] + (row[i + 1] - row[i]) * parts[x]) * np.float32(opacity)
                 dither = dither_row[(x + left) & 63]
-                keep = np.float32(1.0) - alpha
+                keep = one - alpha
                 target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + red * alpha + dither)
                 target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + green * alpha + dither)
                 target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + blue * alpha + dither)

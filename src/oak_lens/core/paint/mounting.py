@@ -16,6 +16,7 @@ from .coverage import Shape, coverage_of, cut, lay, texture
 from .fields import soft_noise
 from .kernels import over
 from .lettering import written
+from .levels import coarsest_level
 from .sources import PictureSource
 
 GUTTER_PX = 2
@@ -33,10 +34,11 @@ def density_of(photo: MountedPhoto, source: PictureSource) -> float:
 
 
 def window_pixels(
-    photo: MountedPhoto, level: int, source: PictureSource, per_unit: float, left: float, top: float, columns: int, rows: int
+    photo: MountedPhoto, level: float, source: PictureSource, per_unit: float, left: float, top: float, columns: int, rows: int
 ) -> NDArray[np.uint8]:
     """(rows, columns, 4): the picture as it lies behind the window; the raster's top left pixel is at plane position (left, top)."""
-    of_level = max(level, 0)
+    # The nearest level of the pyramid: the filter changes the size by less than a fifth.
+    of_level = min(max(round(level), 0), coarsest_level(*source.size(photo.media)))
     picture = source.level(photo.media, of_level, photo.moment)
     level_height, level_width = picture.shape[:2]
     from_plane = (
@@ -81,7 +83,7 @@ def _leave_bare(pixels: NDArray[np.uint8], matrix: Matrix3, width: int, height: 
     cut(pixels, np.ascontiguousarray(seen, np.uint8), False)
 
 
-def mounted_pixels(photo: MountedPhoto, level: int, source: PictureSource) -> tuple[NDArray[np.uint8], Matrix3]:
+def mounted_pixels(photo: MountedPhoto, level: float, source: PictureSource) -> tuple[NDArray[np.uint8], Matrix3]:
     """((h, w, 4) uint8 premultiplied, (3, 3) from the plane to its pixels) at a level; negative levels are enlarged by 2^(-level / 2)."""
     per_unit = density_of(photo, source) * 2.0 ** (-level / 2.0)
     left, top, right, bottom = (v * per_unit for v in photo.sheet)

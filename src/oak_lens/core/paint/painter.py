@@ -36,8 +36,8 @@ from .mounting import cut_by_mask
 from .scratch import scratch
 from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .sources import PictureSource
-from .sprites import Sprite, level_range, sprite_of
-from .warps import covered_box, covered_spans, covers_frame, density, levels_for, pixel_from_frame, warped
+from .sprites import Sprite, is_simple, level_range, sprite_of
+from .warps import covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
 
@@ -47,6 +47,9 @@ Box = tuple[int, int, int, int]
 Below = Literal["black", "chequered"]
 
 SHADOW_STEP_PX = 4
+SHADOW_STEPS_PX = ((4, 8.0), (2, 2.6))
+"""(step, softness): a shadow at least so soft, in pixels, is warped at a step of so many pixels."""
+
 CHEQUER_PX = 12
 
 
@@ -181,10 +184,10 @@ class Painter:
         return backdrop_pixels(item, ground, *size)
 
     def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
-        sprite = self._cache.get(
-            ("shadow", item.content, item.softness, item.spread), lambda: self._shadow(item), lambda s: int(s.coverage.nbytes)
-        )
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        per_unit = resolution(item.content, item.softness, density(pixel_from_plane))
+        key = ("shadow", item.content, item.softness, item.spread, per_unit)
+        sprite = self._cache.get(key, lambda: self._shadow(item, per_unit), lambda s: int(s.coverage.nbytes))
         reach = 3.5 * item.softness + item.spread + item.content.reach
         left, top, right, bottom = item.content.sheet
         corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
@@ -195,33 +198,31 @@ class Painter:
         left_px, top_px, right_px, bottom_px = box
         sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
         softness_px = item.softness * density(pixel_from_plane)
-        step = SHADOW_STEP_PX if softness_px >= 2.5 * SHADOW_STEP_PX else 1
-        into = scratch("coverage", (bottom_px - top_px, right_px - left_px), np.float32)
+        step = next((s for s, softest in SHADOW_STEPS_PX if softness_px >= softest), 1)
         if step == 1:
+            grid = box
+            into = scratch("coverage", (bottom_px - top_px, right_px - left_px), np.float32)
             coverage = warped(sprite.coverage, sprite_from_pixel, box, into=into)
         else:
-            # Soft shadows are band-limited: a quarter of the resolution holds all of one. The small box starts on a
-            # multiple of the step so that its grid does not move with the shadow.
-            small = (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
-            stretch = np.diag((float(step), float(step), 1.0))
-            low = warped(sprite.coverage, sprite_from_pixel @ stretch, small)
-            enlarge = np.array(((1 / step, 0.0, -float(small[0])), (0.0, 1 / step, -float(small[1])), (0.0, 0.0, 1.0)))
-            coverage = warped(low, enlarge, box, cv2.BORDER_REPLICATE, into)
+            # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so
+            # that it does not move with the shadow.
+            grid = (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
+            coverage = warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid)
         hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
         colour = np.array(rgb_of(item.colour), np.float32)
         target = canvas[top_px:bottom_px, left_px:right_px]
-        shade(target, coverage, colour, item.opacity, blue_noise(), left_px, top_px, hidden_from, hidden_to, opaque)
+        noise = blue_noise()
+        shade(target, coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, hidden_from, hidden_to, opaque)
 
-    def _shadow(self, item: ShadowItem) -> ShadowSprite:
+    def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
         if isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.media):
-            return rectangle_shadow(content, content.radius, item.softness, item.spread)
+            return rectangle_shadow(content, content.radius, item.softness, item.spread, per_unit)
         base, _, coarsest = level_range(content, self._source)
-        wanted = resolution(content, item.softness)
-        level = max(0, min(coarsest, int(2 * np.log2(max(base / wanted, 1.0)))))
+        level = max(0, min(coarsest, int(2 * np.log2(max(base / per_unit, 1.0)))))
         # A shadow needs the outline alone; corrections do not change it.
         bare = replace(content, corrections=()) if isinstance(content, MountedPhoto) else content
-        return outline_shadow(content, sprite_of(bare, level, self._source), item.softness, item.spread)
+        return outline_shadow(sprite_of(bare, level, self._source), item.softness, item.spread, per_unit)
 
     def _hidden_spans(self, above: LayerItem | None, to_pixels: Matrix3, box: Box) -> tuple[Spans, Spans]:
         """The pixels of each row that the layer above will cover wholly: nothing painted there would be seen."""
@@ -269,7 +270,7 @@ class Painter:
             coverage = warped(np.ascontiguousarray(soft, np.float32), matrix, (0, 0, width_px, height_px))
             none = np.full(height_px, width_px, np.int64)
             colour = np.array(rgb_of(shadow.colour), np.float32)
-            shade(canvas, coverage, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
+            shade(canvas, coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
         _composite(canvas, own, item.opacity, item.blend)
 
     def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3) -> None:
@@ -286,22 +287,24 @@ class Painter:
         _composite(canvas[top_px:bottom_px, left_px:right_px], drawn, item.opacity, item.blend)
 
     def _warp(self, item: LayerItem, to_pixels: Matrix3, box: Box, into: Canvas) -> Canvas:
-        """The content in a box of the frame: one level of its sprites, or a mix of two."""
+        """The content in a box of the frame: a sprite as fine as it is seen, or, of a whole picture's levels, one or a mix of two."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         base, finest, coarsest = level_range(item.content, self._source)
-        levels = levels_for(density(pixel_from_plane), base, coarsest, finest)
         plane_from_pixel = np.linalg.inv(pixel_from_plane)
 
-        def seen(level: int, target: Canvas) -> Canvas:
+        def seen(level: float, target: Canvas) -> Canvas:
             sprite = self._sprite(item, level)
             return warped(sprite.pixels, sprite.sprite_from_plane @ plane_from_pixel, box, into=target)
 
+        if not (isinstance(item.content, MountedPhoto) and is_simple(item.content)):
+            return seen(drawn_level(density(pixel_from_plane), base, coarsest, finest), into)
+        levels = levels_for(density(pixel_from_plane), base, coarsest)
         drawn = seen(levels[0][0], into)
         if len(levels) == 2:
             mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
         return drawn
 
-    def _sprite(self, item: LayerItem, level: int) -> Sprite:
+    def _sprite(self, item: LayerItem, level: float) -> Sprite:
         return self._cache.get(
             ("sprite", item.content, level), lambda: sprite_of(item.content, level, self._source), lambda s: int(s.pixels.nbytes)
         )

@@ -1,7 +1,7 @@
 """Shadows: a blurred outline, computed small and warped into place."""
 
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, log2
 from typing import Any
 
 import cv2
@@ -25,17 +25,19 @@ class ShadowSprite:
     sprite_from_plane: Matrix3
 
 
-def resolution(content: Content, softness: float) -> float:
-    """Pixels per unit of the plane at which a shadow is computed: as its softness allows."""
+def resolution(content: Content, softness: float, seen: float) -> float:
+    """Pixels per unit of the plane at which a shadow is computed: as its softness allows, and no finer than it is seen.
+
+    `seen`: frame pixels per unit of the plane; steps of the root of two above it, so that a slow zoom computes few shadows.
+    """
     left, top, right, bottom = content.sheet
-    finest = SHARPEST_LONG_SIDE_PX / max(right - left, bottom - top)
-    return min(BLUR_PX / softness if softness > 0.0 else finest, finest)
+    finest: float = min(SHARPEST_LONG_SIDE_PX / max(right - left, bottom - top), 2.0 ** (ceil(2.0 * log2(max(seen, 1.0))) / 2.0))
+    return min(BLUR_PX / softness, finest) if softness > 0.0 else finest
 
 
-def rectangle_shadow(content: Content, radius: float, softness: float, spread: float) -> ShadowSprite:
+def rectangle_shadow(content: Content, radius: float, softness: float, spread: float, per_unit: float) -> ShadowSprite:
     """The shadow of a rectangle with round corners, `spread` larger on every side, blurred by a Gaussian."""
     left, top, right, bottom = content.sheet
-    per_unit = resolution(content, softness)
     sigma = softness * per_unit
     pad = ceil(3.5 * sigma) + 2
     width, height = (right - left + 2 * spread) * per_unit, (bottom - top + 2 * spread) * per_unit
@@ -47,9 +49,9 @@ def rectangle_shadow(content: Content, radius: float, softness: float, spread: f
     return ShadowSprite(coverage, np.array(((per_unit, 0.0, x), (0.0, per_unit, y), (0.0, 0.0, 1.0))))
 
 
-def outline_shadow(content: Content, sprite: Sprite, softness: float, spread: float) -> ShadowSprite:
+def outline_shadow(sprite: Sprite, softness: float, spread: float, per_unit: float) -> ShadowSprite:
     """The shadow of whatever a sprite covers: it follows the shape of a cut-out."""
-    per_unit = min(resolution(content, softness), float(sprite.sprite_from_plane[0, 0]))
+    per_unit = min(per_unit, float(sprite.sprite_from_plane[0, 0]))
     sigma, grow = softness * per_unit, spread * per_unit
     pad = ceil(3.5 * sigma + grow) + 2
     reduction = per_unit / sprite.sprite_from_plane[0, 0]

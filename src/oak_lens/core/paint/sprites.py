@@ -47,13 +47,13 @@ def level_range(content: Content, source: PictureSource) -> tuple[float, int, in
     return density_of(content, source), 0 if is_simple(content) else FINEST_ENLARGED, coarsest
 
 
-def sprite_of(content: Content, level: int, source: PictureSource) -> Sprite:
-    """The sprite of a content at a level. Raises MissingPicture."""
+def sprite_of(content: Content, level: float, source: PictureSource) -> Sprite:
+    """The sprite of a content at a level, for simple photos a whole one. Raises MissingPicture."""
     if isinstance(content, DrawnForm):
         finest, _, _ = level_range(content, source)
         return Sprite(*form_pixels(content, finest * 2.0 ** (-level / 2.0)))
     if is_simple(content):
-        return _simple_sprite(content, level, source)
+        return _simple_sprite(content, round(level), source)
     return Sprite(*mounted_pixels(content, level, source))
 
 

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..space import Matrix3, map_points
+from .kernels import compiled
 
 BLEND_FROM, BLEND_TO = 0.35, 0.65
 """Where between two levels a warp passes from one to the other; outside only one is needed."""
@@ -58,11 +59,11 @@ def density(pixel_from_plane: Matrix3) -> float:
     return sqrt(abs(float(across - down))) / float(c * c)
 
 
-def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int, finest: int = 0) -> list[tuple[int, float]]:
+def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int) -> list[tuple[int, float]]:
     """[(level, weight)] of one or two neighbouring levels for a density in the frame; weights sum to 1."""
     if pixels_per_unit <= 0.0:
         return [(coarsest, 1.0)]
-    wanted = min(max(2.0 * log2(picture_px_per_unit / pixels_per_unit), float(finest)), float(coarsest))
+    wanted = min(max(2.0 * log2(picture_px_per_unit / pixels_per_unit), 0.0), float(coarsest))
     lower = floor(wanted)
     share = min(max((wanted - lower - BLEND_FROM) / (BLEND_TO - BLEND_FROM), 0.0), 1.0)
     if share <= 0.0 or lower == coarsest:
@@ -70,6 +71,17 @@ def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int
     if share >= 1.0:
         return [(lower + 1, 1.0)]
     return [(lower, 1.0 - share), (lower + 1, share)]
+
+
+def drawn_level(pixels_per_unit: float, px_per_unit: float, coarsest: int, finest: int) -> float:
+    """The level of a sprite that is drawn at any resolution: just finer than it is seen, in quarter levels.
+
+    So its warp reduces by less than a tenth, which needs no second level, and a zoom draws it anew only now and then.
+    """
+    if pixels_per_unit <= 0.0:
+        return float(coarsest)
+    wanted = 2.0 * log2(px_per_unit / pixels_per_unit)
+    return min(max(floor(4.0 * wanted) / 4.0, float(finest)), float(coarsest))
 
 
 def warped(
@@ -99,18 +111,31 @@ def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int
     Corners in frame pixels, clockwise. An empty span stands at the row's end.
     """
     left, top, right, bottom = box
-    rows = np.arange(top, bottom, dtype=np.float64)
-    low, high = np.full(rows.size, float(left)), np.full(rows.size, float(right))
-    for (x0, y0), (x1, y1) in zip(corners_px, np.roll(corners_px, -1, axis=0), strict=True):
-        if abs(y1 - y0) < 1e-9:
-            inside = (rows >= y0) if x1 > x0 else (rows + 1 <= y0)
-            high = np.where(inside, high, left)
-            continue
-        at_top, at_bottom = x0 + (rows - y0) * (x1 - x0) / (y1 - y0), x0 + (rows + 1 - y0) * (x1 - x0) / (y1 - y0)
-        if y1 > y0:
-            high = np.minimum(high, np.minimum(at_top, at_bottom))
-        else:
-            low = np.maximum(low, np.maximum(at_top, at_bottom))
-    first, last = np.ceil(low).astype(np.int64) - left, np.floor(high).astype(np.int64) - left
-    empty = last <= first
-    return np.where(empty, right - left, first), np.where(empty, right - left, last)
+    first, last = np.empty(bottom - top, np.int64), np.empty(bottom - top, np.int64)
+    _spans(np.ascontiguousarray(corners_px), left, top, right, first, last)
+    return first, last
+
+
+@compiled
+def _spans(corners: Any, left: int, top: int, right: int, first: Any, last: Any) -> None:
+    for row in range(first.shape[0]):
+        y = top + row
+        low, high = float(left), float(right)
+        for i in range(4):
+            x0, y0 = corners[i, 0], corners[i, 1]
+            x1, y1 = corners[(i + 1) % 4, 0], corners[(i + 1) % 4, 1]
+            if abs(y1 - y0) < 1e-9:
+                inside = y >= y0 if x1 > x0 else y + 1 <= y0
+                if not inside:
+                    high = float(left)
+                continue
+            slope = (x1 - x0) / (y1 - y0)
+            at_top, at_bottom = x0 + (y - y0) * slope, x0 + (y + 1 - y0) * slope
+            if y1 > y0:
+                high = min(high, at_top, at_bottom)
+            else:
+                low = max(low, at_top, at_bottom)
+        start, end = int(np.ceil(low)) - left, int(np.floor(high)) - left
+        if end <= start:
+            start = end = right - left
+        first[row], last[row] = start, end
