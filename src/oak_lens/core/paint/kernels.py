@@ -88,6 +88,8 @@ def shade(
                 else:
                     i = columns[x]
                     alpha = (row[i] + (row[i + 1] - row[i]) * parts[x]) * np.float32(opacity)
+                if alpha <= np.float32(0.0):
+                    continue
                 dither = dither_row[(x + left) & 63]
                 keep = one - alpha
                 target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + red * alpha + dither)
