@@ -129,3 +129,44 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
     missing = oak(folder, "render", "film.json", "--out", "no.mp4")
     (folder / "away.png").rename(folder / "cards" / "2-green.png")
     assert missing.returncode == 1 and "media.p2" in missing.stderr and not (folder / "no.mp4").exists()
+
+
+def test_sheets_show_every_look_layout_and_surface(tmp_path: Path) -> None:
+    (tmp_path / "cards").mkdir()
+    for name, colour in CARDS.items():
+        Image.new("RGB", (96, 64), colour).save(tmp_path / "cards" / f"{name}.png")
+    made = oak(tmp_path, "sheets", "--pictures", "cards", "--out", "sheets")
+    assert made.returncode == 0, made.stderr
+    for name, least in (("looks", 10), ("layouts", 10), ("surfaces", 8)):
+        with Image.open(tmp_path / "sheets" / f"{name}.jpg") as sheet:
+            rows = (sheet.height - 14) // (225 + 26 + 14)
+            assert rows >= -(-least // 4)
+            cells = [
+                np.asarray(sheet.crop((14 + 414 * (i % 4), 14 + 265 * (i // 4), 414 + 414 * (i % 4), 239 + 265 * (i // 4))))
+                for i in range(least)
+            ]
+        assert all(cell.std() > 1.5 for cell in cells), "nothing is blank"
+
+
+def test_a_film_with_a_clip_is_heard(tmp_path: Path) -> None:
+    wave = (0.3 * np.sin(2 * np.pi * 330 * np.arange(48_000) / 48_000)).astype(np.float32)
+    (tmp_path / "clips").mkdir()
+    with av.open(str(tmp_path / "clips" / "hum.mp4"), "w") as container:
+        video, audio = container.add_stream("libx264", rate=25), container.add_stream("aac", rate=48_000, layout="stereo")
+        video.width, video.height, video.pix_fmt = 64, 64, "yuv420p"
+        for _ in range(25):
+            container.mux(video.encode(av.VideoFrame.from_ndarray(np.full((64, 64, 3), 90, np.uint8), format="rgb24")))
+        container.mux(video.encode(None))
+        for start in range(0, 48_000, 1024):
+            frame = av.AudioFrame.from_ndarray(np.tile(wave[start : start + 1024], (2, 1)), format="fltp", layout="stereo")
+            frame.sample_rate, frame.pts = 48_000, start
+            container.mux(audio.encode(frame))
+        container.mux(audio.encode(None))
+    made = oak(tmp_path, "new", "film.json", "--pictures", "clips", "--size", "64x64", "--rate", "25", "--hold", "2", "--join", "cut")
+    assert made.returncode == 0, made.stderr
+    assert oak(tmp_path, "render", "film.json", "--out", "film.mp4").returncode == 0
+    with av.open(str(tmp_path / "film.mp4")) as film:
+        assert film.streams.audio and film.streams.video[0].frames == 50
+        heard = np.concatenate([f.to_ndarray()[0] for f in film.decode(audio=0)])
+    # The clip of a second begins again in a scene of two.
+    assert np.sqrt((heard[60_000:90_000] ** 2).mean()) > 0.15

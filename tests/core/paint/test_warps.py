@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lens.core.paint.warps import covered_box, covered_spans, covers_frame, density, levels_for, pixel_from_frame, warped
+from oak_lens.core.paint.warps import covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 from oak_lens.core.space import map_points, rectangle_corners, similarity
 from tests.conftest import picture
 
@@ -87,3 +87,12 @@ def test_whole_pixel_moves_move_pixels_and_change_none() -> None:
     pixels = picture(60, 40, 2)
     moved = warped(pixels, similarity(1.0, 0.0, -7.0, 5.0), (0, 0, 60, 40))
     assert (moved[:35, 7:] == pixels[5:, :53]).all() and not moved[:, :7].any() and not moved[35:].any()
+
+
+@given(st.floats(0.01, 50), st.integers(0, 12))
+def test_a_drawn_level_is_just_finer_than_it_is_seen(ratio: float, coarsest: int) -> None:
+    level = drawn_level(100.0, 100.0 * ratio, coarsest, -10)
+    assert -10 <= level <= coarsest and level * 4 == int(level * 4)
+    seen_px = ratio * 2 ** (-level / 2)
+    # Pixels of the sprite for one of the frame: one, or less than a tenth more, wherever there is such a level.
+    assert level in (-10, coarsest) or 1.0 - 1e-9 <= seen_px < 1.0907

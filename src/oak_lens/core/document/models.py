@@ -143,7 +143,7 @@ def broken_links(document: Document) -> list[str]:
     found: list[str] = []
 
     def missing(path: str, what: str) -> None:
-        found.append(f"{path} names a {what} that the document does not list")
+        found.append(f"at {path} a {what} is named that the document does not list")
 
     def backdrop(path: str, value: Backdrop | None) -> None:
         if value is not None and value.media is not None and value.media not in document.media:
@@ -160,7 +160,7 @@ def broken_links(document: Document) -> list[str]:
         for layer_id, layer in layers.items():
             path = f"{root}.layers.{layer_id}"
             if layer.parent is not None and not _is_inside_groups(layers, layer_id):
-                found.append(f"{path}.parent must be a group of the same scene that does not hold itself")
+                found.append(f"at {path}.parent must stand a group of the same scene that does not hold itself")
             if isinstance(layer, PhotoLayer):
                 if layer.media not in document.media:
                     missing(f"{path}.media", "picture")
@@ -170,9 +170,9 @@ def broken_links(document: Document) -> list[str]:
                 missing(f"{path}.shared", "shared group")
     for group_id in document.groups:
         if group_id in document.scenes:
-            found.append(f"groups.{group_id} has the id of a scene")
+            found.append(f"at groups.{group_id} a shared group has the id of a scene")
         if group_id in _shared_within(document, group_id, frozenset()):
-            found.append(f"groups.{group_id} holds itself")
+            found.append(f"at groups.{group_id} a shared group holds itself")
     return found
 
 
