@@ -81,7 +81,8 @@ def drawn_level(pixels_per_unit: float, px_per_unit: float, coarsest: int, fines
     if pixels_per_unit <= 0.0:
         return float(coarsest)
     wanted = 2.0 * log2(px_per_unit / pixels_per_unit)
-    return min(max(floor(4.0 * wanted) / 4.0, float(finest)), float(coarsest))
+    # A hair of rounding must not make a picture that is seen as it is be drawn anew at another size.
+    return min(max(floor(4.0 * wanted + 1e-6) / 4.0, float(finest)), float(coarsest))
 
 
 def warped(
