@@ -16,6 +16,8 @@ CORE = (
     "curves",
     "space",
     "looks",
+    "stage",
+    "moves",
     "draw",
     "joins",
     "document",

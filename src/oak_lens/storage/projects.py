@@ -12,13 +12,16 @@ from sqlalchemy import Engine, delete, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
-from ..core.document import SCHEMA_VERSION, Document, dump_document, parse_document
+from ..core.document import Document, dump_document, parse_document
 from ..core.edits import HEAD_FIELDS, Change, changed_parts, parse_change
 from ..core.errors import Fault, NotFound
 from ..services.ports import EditEntry, ProjectHead, VersionHead
 from .tables import EditRow, MediaRow, Project, RevisionRow, SceneRow, VersionRow, now
 
 REMEMBERED = 8
+
+BEFORE_VERSIONS = 2
+"""Schema of documents stored before heads said theirs."""
 
 
 def new_id() -> str:
@@ -93,7 +96,12 @@ class PostgresProjects:
         scenes = session.execute(select(SceneRow.id, SceneRow.body).where(SceneRow.project == row.id)).all()
         media = session.execute(select(MediaRow.id, MediaRow.body).where(MediaRow.project == row.id)).all()
         document = parse_document(
-            {**row.head, "schema": SCHEMA_VERSION, "scenes": dict(tuple(row) for row in scenes), "media": dict(tuple(row) for row in media)}
+            {
+                "schema": BEFORE_VERSIONS,
+                **row.head,
+                "scenes": dict(tuple(row) for row in scenes),
+                "media": dict(tuple(row) for row in media),
+            }
         )
         self._memory.put(row.id, row.revision, document)
         return document
@@ -211,7 +219,7 @@ def _head(row: Project) -> ProjectHead:
 
 
 def _head_body(document: Document) -> dict[str, Any]:
-    return document.model_dump(mode="json", by_alias=True, exclude={"media", "scenes", "schema_version"})
+    return document.model_dump(mode="json", by_alias=True, exclude={"media", "scenes"})
 
 
 def _write_records(session: Session, project: str, change: Change) -> None:

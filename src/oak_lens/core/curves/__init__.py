@@ -1,28 +1,43 @@
-"""Keyframes that carry their own handles, eases, lanes, anchoring and sampling."""
+"""Keyframes that carry their own handles, eases, lanes, paths, anchoring and sampling."""
 
-from .anchoring import key_times
+from .anchoring import anchored, key_times
 from .bezier import cubic_bezier
 from .eases import EASES, EaseName, ease_name, eased_keys
+from .follows import Bounce, Follow, Spring, followed
 from .interpolation import lerp_angle, lerp_colour, lerp_number, lerp_pair
-from .keyframes import Anchor, Handle, Keyframe, Lane, NumberLane
-from .sampling import sample, sample_value
+from .keyframes import ORIGIN, Anchor, AnyLane, Handle, Keyframe, Lane, NumberLane, PathKeyframe, PathLane, Point
+from .paths import controls, path_point, stretch_point
+from .sampling import eased, sample
 
 __all__ = [
     "EASES",
+    "ORIGIN",
     "Anchor",
+    "AnyLane",
+    "Bounce",
     "EaseName",
+    "Follow",
     "Handle",
     "Keyframe",
     "Lane",
     "NumberLane",
+    "PathKeyframe",
+    "PathLane",
+    "Point",
+    "Spring",
+    "anchored",
+    "controls",
     "cubic_bezier",
     "ease_name",
+    "eased",
     "eased_keys",
+    "followed",
     "key_times",
     "lerp_angle",
     "lerp_colour",
     "lerp_number",
     "lerp_pair",
+    "path_point",
     "sample",
-    "sample_value",
+    "stretch_point",
 ]

@@ -1,9 +1,11 @@
 """Where anchored keys stand in a span of a given length."""
 
 from collections.abc import Mapping
-from typing import Any
+from typing import Any, TypeVar
 
-from .keyframes import Keyframe
+from .keyframes import Anchor, Keyframe
+
+K = TypeVar("K", bound=Keyframe[Any])
 
 
 def key_times(keys: Mapping[str, Keyframe[Any]], length: int) -> list[tuple[int, str]]:
@@ -28,3 +30,11 @@ def key_times(keys: Mapping[str, Keyframe[Any]], length: int) -> list[tuple[int,
     rank = {"start": 0, "fraction": 1, "end": 2}
     placed = sorted((place(k), rank[k.anchor], name) for name, k in keys.items())
     return [(at, name) for at, _, name in placed]
+
+
+def anchored(key: K, place: int, length: int, anchor: Anchor | None = None) -> K:
+    """The key at `place` ticks from the start of a span of `length`, held within it; its own anchor, or another."""
+    anchor = anchor or key.anchor
+    place = min(max(place, 0), length)
+    at = {"start": place, "end": place - length, "fraction": place / length if length else 0.0}[anchor]
+    return key.model_copy(update={"anchor": anchor, "at": at})

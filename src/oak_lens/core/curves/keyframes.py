@@ -4,6 +4,8 @@ from typing import Annotated, Any, Generic, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from .follows import Follow
+
 V = TypeVar("V")
 
 Anchor = Literal["start", "end", "fraction"]
@@ -23,7 +25,7 @@ class Keyframe(BaseModel, Generic[V]):
 
     `at` is ticks after the start (anchor `start`, >= 0), ticks from the end (anchor `end`, <= 0) or a
     fraction 0..1 of the span (anchor `fraction`). `ease_out` shapes the interval after the key, `ease_in` the one
-    before it; `hold` keeps the value until the next key.
+    before it; `hold` keeps the value until the next key; `follow` puts a bounce or a spring in place of the handles.
     """
 
     model_config = ConfigDict(frozen=True, extra="allow")
@@ -34,6 +36,7 @@ class Keyframe(BaseModel, Generic[V]):
     ease_out: Handle = NO_EASE
     ease_in: Handle = NO_EASE
     hold: bool = False
+    follow: Follow | None = None
 
     @model_validator(mode="after")
     def _time_fits_anchor(self) -> "Keyframe[V]":
@@ -61,3 +64,35 @@ class Lane(BaseModel, Generic[V]):
 
 class NumberLane(Lane[Finite]):
     """An animated number."""
+
+    kind: Literal["number"] = "number"
+
+
+Point = tuple[Finite, Finite, Finite]
+ORIGIN = (0.0, 0.0, 0.0)
+
+
+class PathKeyframe(Keyframe[Point]):
+    """A point on a path: x and y in fractions of the frame's width and height, z in frame heights.
+
+    `tangent_in` and `tangent_out` lead from it to the control points of the stretches before and after it; both zero: a corner between
+    straight stretches. `smooth`: they stay in one line when one of them is dragged.
+    """
+
+    tangent_in: Point = ORIGIN
+    tangent_out: Point = ORIGIN
+    smooth: bool = False
+
+
+class PathLane(BaseModel):
+    """An animated place. `even`: one pace from the first key to the last, whatever the times between; `turn_along`: turned with the path."""
+
+    model_config = ConfigDict(frozen=True, extra="allow")
+
+    kind: Literal["path"] = "path"
+    keys: dict[str, PathKeyframe] = Field(min_length=1)
+    even: bool = False
+    turn_along: bool = False
+
+
+AnyLane = Annotated[NumberLane | PathLane, Field(discriminator="kind")]

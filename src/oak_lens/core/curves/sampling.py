@@ -6,10 +6,20 @@ from typing import Any, TypeVar
 
 from .anchoring import key_times
 from .bezier import cubic_bezier
-from .interpolation import lerp_number
-from .keyframes import Lane
+from .follows import followed
+from .keyframes import Keyframe, Lane
 
 V = TypeVar("V")
+
+
+def eased(earlier: Keyframe[Any], later: Keyframe[Any], x: float) -> float:
+    """Fraction of the change of value made after a fraction `x` of the interval between two keys; may leave [0, 1]."""
+    if earlier.hold:
+        return 0.0 if x < 1.0 else 1.0
+    if earlier.follow is not None:
+        return followed(earlier.follow, x)
+    (ox, oy), (ix, iy) = earlier.ease_out, later.ease_in
+    return x if (ox == oy and ix == iy) else cubic_bezier(ox, oy, 1.0 - ix, 1.0 - iy, x)
 
 
 def sample(lane: Lane[V], at: int, length: int, mix: Callable[[V, V, float], V]) -> V:
@@ -18,7 +28,8 @@ def sample(lane: Lane[V], at: int, length: int, mix: Callable[[V, V, float], V])
     Before the first key its value, from the last key on its value. `mix(a, b, s)` interpolates; `s` is the eased
     fraction of the interval and leaves [0, 1] where handles overshoot.
 
-    >>> from .keyframes import Keyframe, NumberLane
+    >>> from .interpolation import lerp_number
+    >>> from .keyframes import NumberLane
     >>> lane = NumberLane(keys={"a": Keyframe(value=0.0), "b": Keyframe(anchor="end", value=1.0)})
     >>> sample(lane, 5, 10, lerp_number)
     0.5
@@ -33,12 +44,4 @@ def sample(lane: Lane[V], at: int, length: int, mix: Callable[[V, V, float], V])
     earlier, later = lane.keys[first], lane.keys[second]
     if earlier.hold:
         return earlier.value
-    x = (at - start) / (end - start)
-    (ox, oy), (ix, iy) = earlier.ease_out, later.ease_in
-    s = x if (ox == oy and ix == iy) else cubic_bezier(ox, oy, 1.0 - ix, 1.0 - iy, x)
-    return mix(earlier.value, later.value, s)
-
-
-def sample_value(value: Any, at: int, length: int) -> float:
-    """A number that is either literal or a lane."""
-    return sample(value, at, length, lerp_number) if isinstance(value, Lane) else float(value)
+    return mix(earlier.value, later.value, eased(earlier, later, (at - start) / (end - start)))

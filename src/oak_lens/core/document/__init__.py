@@ -2,6 +2,7 @@
 
 from .inheritance import (
     look_of,
+    move_of,
     photos_of,
     resolved_backdrop,
     resolved_correction,
@@ -9,10 +10,12 @@ from .inheritance import (
     resolved_join,
     resolved_mount,
     resolved_shadow,
+    resolved_shutter,
 )
 from .json_schema import json_schema
 from .layers import (
     BLENDS,
+    LAYER_PROPERTIES,
     Blend,
     FitChoice,
     GroupLayer,
@@ -27,12 +30,15 @@ from .layers import (
     view_lane,
 )
 from .media import Area, Clip, Media, straightened_share
-from .models import SCHEMA_VERSION, Defaults, Document, Frame, Guide, Join, Layout, Scene, SharedGroup, broken_links
+from .models import SCENE_PROPERTIES, SCHEMA_VERSION, Defaults, Document, Frame, Guide, Join, Layout, Scene, SharedGroup, broken_links
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
+from .properties import Property, known_lanes
 
 __all__ = [
     "BLENDS",
+    "LAYER_PROPERTIES",
+    "SCENE_PROPERTIES",
     "SCHEMA_VERSION",
     "Area",
     "Blend",
@@ -50,6 +56,7 @@ __all__ = [
     "Media",
     "PhotoLayer",
     "Placement",
+    "Property",
     "Scene",
     "ShapeLayer",
     "SharedGroup",
@@ -60,8 +67,10 @@ __all__ = [
     "dump_document",
     "faults_from",
     "in_order",
+    "known_lanes",
     "json_schema",
     "look_of",
+    "move_of",
     "order_keys_between",
     "parse_document",
     "parse_json",
@@ -72,6 +81,7 @@ __all__ = [
     "resolved_join",
     "resolved_mount",
     "resolved_shadow",
+    "resolved_shutter",
     "straightened_share",
     "view_lane",
 ]

@@ -3,6 +3,7 @@
 from typing import Any
 
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from ..moves import SHIPPED, Move, MoveUse
 from .layers import PhotoLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
@@ -16,6 +17,16 @@ def resolved_hold(document: Document, scene: Scene) -> int:
 def resolved_join(document: Document, scene: Scene) -> Join:
     """The join into the scene."""
     return document.defaults.join if scene.join is None else scene.join
+
+
+def resolved_shutter(document: Document, scene: Scene) -> float:
+    """Degrees of the scene's motion blur."""
+    return document.defaults.shutter if scene.shutter is None else scene.shutter
+
+
+def move_of(document: Document, use: MoveUse) -> Move:
+    """The project's own move, or the shipped one."""
+    return document.moves.get(use.move) or SHIPPED[use.move]
 
 
 def look_of(document: Document, layer: PhotoLayer) -> Look | None:

@@ -1,11 +1,14 @@
 """Layers of a scene: photos, shapes, groups."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator
 
-from ..curves import Keyframe, Lane
-from ..looks import Animated, Correction, Form, Mask, Mount, Shadow
+from ..curves import AnyLane, Keyframe, Lane
+from ..looks import Correction, Form, Mask, Mount, Shadow
+from ..looks.parameters import Parameters, ParameterSpec, number, parameters_of
+from ..moves import MoveUse
+from .properties import known_lanes, properties_of
 from .records import Amount, Id, Name, OrderKey, Record
 
 FitChoice = Literal["auto", "whole", "fill", "free"]
@@ -58,32 +61,18 @@ def view_lane(opening: View, closing: View) -> ViewLane:
     return ViewLane(keys={"opening": Keyframe[View](anchor="start", value=opening), "closing": Keyframe[View](anchor="end", value=closing)})
 
 
-def _animated(low: float, high: float, default: float, description: str) -> Any:
-    return Field(default, description=description, json_schema_extra={"low": low, "high": high})
+class Placement(Parameters):
+    """Where a layer stands. Signs: `space/conventions.md`."""
 
-
-class Placement(Record):
-    """Where a layer stands. Each number may be a lane. Signs: `space/conventions.md`."""
-
-    x: Animated = _animated(-10, 10, 0.0, "fraction of the frame's width from its centre, right positive")
-    y: Animated = _animated(-10, 10, 0.0, "fraction of the frame's height from its centre, down positive")
-    z: Animated = _animated(-10, 0.95, 0.0, "frame heights towards the viewer")
-    size: Animated = _animated(0.01, 20, 1.0, "1 = as the fit shows it, or as it just fits the frame")
-    turn: Animated = _animated(-3600, 3600, 0.0, "degrees clockwise about the viewing axis")
-    tip: Animated = _animated(-3600, 3600, 0.0, "degrees about the horizontal axis, top away")
-    swing: Animated = _animated(-3600, 3600, 0.0, "degrees about the vertical axis, right edge away")
-
-    @model_validator(mode="after")
-    def _in_range(self) -> "Placement":
-        for name, field in type(self).model_fields.items():
-            limits = field.json_schema_extra
-            assert isinstance(limits, dict)
-            low, high = float(limits["low"]), float(limits["high"])  # type: ignore[arg-type]
-            value = getattr(self, name)
-            for number in (key.value for key in value.keys.values()) if isinstance(value, Lane) else (value,):
-                if not low <= number <= high:
-                    raise ValueError(f"{name} must lie between {low:g} and {high:g}")
-        return self
+    x: float = number("Across", -10, 10, 0.0, step=0.01, help="Fraction of the frame’s width from its middle, right positive")
+    y: float = number("Down", -10, 10, 0.0, step=0.01, help="Fraction of the frame’s height from its middle, down positive")
+    z: float = number("Depth", -20, 5, 0.0, step=0.01, help="Frame heights towards the viewer")
+    size: float = number(
+        "Size", 0.01, 20, 1.0, step=0.01, unit="×", factor=True, help="1 is as the fit shows it, or as it just fits the frame"
+    )
+    turn: float = number("Turn", -3600, 3600, 0.0, step=0.5, unit="°", help="Clockwise")
+    tip: float = number("Tip", -3600, 3600, 0.0, step=0.5, unit="°", help="About the horizontal axis, top away")
+    swing: float = number("Swing", -3600, 3600, 0.0, step=0.5, unit="°", help="About the vertical axis, right edge away")
 
 
 class Window(Record):
@@ -98,10 +87,33 @@ class Window(Record):
     sides: int = Field(6, ge=3, le=24)
 
 
+OWN = (
+    ParameterSpec("opacity", "Opacity", "number", 1.0, minimum=0, maximum=1, step=1, unit="%", scale=0.01, animated=True, factor=True),
+    ParameterSpec(
+        "blur", "Blur", "number", 0.0, "Spread of the blur (standard deviation), in hundredths of the frame’s height",
+        minimum=0, maximum=0.3, step=0.1, unit="%", scale=0.01, animated=True,
+    ),
+)  # fmt: skip
+WINDOW = (ParameterSpec("aspect", "Width to height", "number", 1.5, minimum=0.02, maximum=50, step=0.01, animated=True, factor=True),)
+LAYER_PROPERTIES = {
+    **properties_of("placement", parameters_of(Placement)),
+    **properties_of("layer", OWN),
+    **properties_of("window", WINDOW),
+    **properties_of("mount", parameters_of(Mount)),
+    **properties_of("shadow", parameters_of(Shadow)),
+    **properties_of("correction", parameters_of(Correction)),
+    **properties_of("form", parameters_of(Form)),
+    **properties_of("mask", parameters_of(Mask)),
+}
+"""Every number of a layer that can be keyframed, by `part.name`."""
+
+
 class LayerBase(Record):
     """What all layers have. `parent`: the group it is in. Locked layers are not taken by drags on the easel.
 
-    If any layer of a scene is `solo`, only those (with the groups they are in, and what is in them) are shown.
+    If any layer of a scene is `solo`, only those (with the groups they are in, and what is in them) are shown. `blur`: standard
+    deviation, in frame heights. `animation`: lanes by property (`properties.py`), each relative to the property's own value, so that
+    changing that moves the whole animation. A move, an entrance and an exit come on top of it.
     """
 
     order: OrderKey = "V"
@@ -112,8 +124,18 @@ class LayerBase(Record):
     solo: bool = False
     opacity: Amount = 1.0
     blend: Blend = "normal"
+    blur: float = Field(0.0, ge=0, le=0.3, allow_inf_nan=False)
     placement: Placement = Placement()
     mask: Mask | None = None
+    animation: dict[str, AnyLane] = Field(default_factory=dict)
+    move: MoveUse | None = None
+    entrance: MoveUse | None = None
+    exit: MoveUse | None = None
+
+    @field_validator("animation")
+    @classmethod
+    def _lanes_are_known(cls, value: dict[str, AnyLane]) -> dict[str, AnyLane]:
+        return known_lanes(value, LAYER_PROPERTIES)
 
 
 class PhotoLayer(LayerBase):

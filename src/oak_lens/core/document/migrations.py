@@ -19,7 +19,59 @@ def _layers_have_kinds(data: Json) -> Json:
     return {**data, "schema": 2}
 
 
-STEPS: dict[int, Callable[[Json], Json]] = {1: _layers_have_kinds}
+def _lanes_stand_beside_their_numbers(data: Json) -> Json:
+    """2 -> 3: lanes of placements and corrections become lanes of the layer, relative to the number they had at first.
+
+    Pictures' own corrections keep the value of their first key: they are no part of a scene and have no time.
+    """
+
+    def freed(record: Any, part: str, animation: Json) -> Any:
+        if not isinstance(record, dict):
+            return record
+        plain = dict(record)
+        for name, value in record.items():
+            keys = value.get("keys") if isinstance(value, dict) else None
+            if (
+                isinstance(keys, dict)
+                and keys
+                and all(isinstance(k, dict) and isinstance(k.get("value"), int | float) for k in keys.values())
+            ):
+                plain[name] = base = next(iter(keys.values()))["value"]
+                factor = f"{part}.{name}" == "placement.size"
+                moved = {i: {**k, "value": k["value"] / base if factor else k["value"] - base} for i, k in keys.items()}
+                animation[f"{part}.{name}"] = {"kind": "number", "keys": moved}
+        return plain
+
+    def layer_of(layer: Any) -> Any:
+        if not isinstance(layer, dict):
+            return layer
+        animation: Json = {}
+        parts = {p: freed(layer[p], p, animation) for p in ("placement", "correction") if p in layer}
+        return {**layer, **parts, **({"animation": animation} if animation else {})}
+
+    def records(name: str, change: Callable[[Any], Any]) -> None:
+        if isinstance(data.get(name), dict):
+            data[name] = {k: change(v) for k, v in data[name].items()}
+
+    def container_of(container: Any) -> Any:
+        if not isinstance(container, dict) or not isinstance(container.get("layers"), dict):
+            return container
+        return {**container, "layers": {k: layer_of(v) for k, v in container["layers"].items()}}
+
+    def corrected(record: Any) -> Any:
+        return (
+            {**record, "correction": freed(record["correction"], "", {})} if isinstance(record, dict) and "correction" in record else record
+        )
+
+    data = {**data, "schema": 3}
+    for name, change in (("scenes", container_of), ("groups", container_of), ("media", corrected), ("looks", corrected)):
+        records(name, change)
+    if "defaults" in data:
+        data["defaults"] = corrected(data["defaults"])
+    return data
+
+
+STEPS: dict[int, Callable[[Json], Json]] = {1: _layers_have_kinds, 2: _lanes_stand_beside_their_numbers}
 """Version n -> a function that makes version n + 1 of it."""
 
 

@@ -1,4 +1,4 @@
-"""The document of one project, schema 2. Format: `docs/document-format.md`.
+"""The document of one project, schema 3. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -8,14 +8,19 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
+from ..curves import AnyLane
 from ..joins import JOINS
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from ..looks.parameters import parameters_of
+from ..moves import BEYOND, SHIPPED, Move, MoveUse
+from ..stage import CameraRig, Light, Travel
 from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
-from .layers import FitChoice, GroupLayer, Layer, PhotoLayer
+from .layers import LAYER_PROPERTIES, FitChoice, GroupLayer, Layer, PhotoLayer
 from .media import Media
+from .properties import known_lanes, properties_of
 from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Ticks
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 
 
 def _even(value: int) -> int:
@@ -70,11 +75,23 @@ class Join(Record):
         return 0 if JOINS[self.kind].instant else self.length
 
 
+SCENE_PROPERTIES = {
+    **properties_of("camera", parameters_of(CameraRig)),
+    **properties_of("light", parameters_of(Light)),
+    **properties_of("backdrop", parameters_of(Backdrop)),
+}
+"""Every number of a scene that can be keyframed, by `part.name`."""
+
+Shutter = Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
+"""Degrees of motion blur: 360 is as long as a frame, 0 none."""
+
+
 class Defaults(Record):
     """Project defaults; scenes and photos that say nothing of their own follow them. A look comes before the parts below it."""
 
     hold: HoldTicks = 3 * TICKS_PER_SECOND
     join: Join = Join()
+    shutter: Shutter = 0.0
     fit: FitChoice = "auto"
     look: Id | None = None
     mount: Mount = Mount()
@@ -92,7 +109,11 @@ class Layout(Record):
 
 
 class Scene(Record):
-    """One row of the run sheet. `join` leads from the scene before into this one."""
+    """One row of the run sheet. `join` leads from the scene before into this one.
+
+    `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
+    `shutter` None: as the project's defaults say.
+    """
 
     order: OrderKey
     name: Name = ""
@@ -100,7 +121,18 @@ class Scene(Record):
     join: Join | None = None
     backdrop: Backdrop | None = None
     layout: Layout | None = None
+    camera: CameraRig = CameraRig()
+    light: Light | None = None
+    shutter: Shutter | None = None
+    travel: Travel | None = None
+    animation: dict[str, AnyLane] = Field(default_factory=dict)
+    camera_move: MoveUse | None = None
     layers: dict[IdKey, Layer] = Field(default_factory=dict)
+
+    @field_validator("animation")
+    @classmethod
+    def _lanes_are_known(cls, value: dict[str, AnyLane]) -> dict[str, AnyLane]:
+        return known_lanes(value, SCENE_PROPERTIES)
 
 
 class SharedGroup(Record):
@@ -120,11 +152,12 @@ class Guide(Record):
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[2] = Field(2, alias="schema")
+    schema_version: Literal[3] = Field(3, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
     looks: dict[IdKey, Look] = Field(default_factory=dict)
+    moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)
     guides: tuple[Guide, ...] = ()
     media: dict[IdKey, Media] = Field(default_factory=dict)
@@ -154,11 +187,27 @@ def broken_links(document: Document) -> list[str]:
         backdrop(f"looks.{look_id}.backdrop", look.backdrop)
     if document.defaults.look is not None and document.defaults.look not in document.looks:
         missing("defaults.look", "look")
+    for move_id, move in document.moves.items():
+        try:
+            known_lanes({k: v for k, v in move.lanes.items() if k not in BEYOND}, {**LAYER_PROPERTIES, **SCENE_PROPERTIES})
+        except ValueError as error:
+            found.append(f"at moves.{move_id}.lanes {error}")
+
+    def move_use(path: str, use: MoveUse | None) -> None:
+        if use is not None and use.move not in document.moves and use.move not in SHIPPED:
+            missing(f"{path}.move", "move")
+
     for scene_id, scene in document.scenes.items():
         backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
+        move_use(f"scenes.{scene_id}.camera_move", scene.camera_move)
+        for stop_id, stop in (scene.travel.stops if scene.travel else {}).items():
+            if stop.layer is not None and stop.layer not in scene.layers:
+                missing(f"scenes.{scene_id}.travel.stops.{stop_id}.layer", "layer")
     for root, layers in _layer_maps(document):
         for layer_id, layer in layers.items():
             path = f"{root}.layers.{layer_id}"
+            for slot in ("move", "entrance", "exit"):
+                move_use(f"{path}.{slot}", getattr(layer, slot))
             if layer.parent is not None and not _is_inside_groups(layers, layer_id):
                 found.append(f"at {path}.parent must stand a group of the same scene that does not hold itself")
             if isinstance(layer, PhotoLayer):

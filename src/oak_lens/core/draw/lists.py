@@ -50,6 +50,29 @@ class Grade:
 
 
 @dataclass(frozen=True, slots=True)
+class Focus:
+    """How much a lens blurs: a circle of diameter `k` |1 - `at` / W| in frame heights, W being a point's depth as the homography has it."""
+
+    k: float
+    at: float
+
+
+@dataclass(frozen=True, slots=True)
+class Lit:
+    """A lamp as a plane has it: its place in the plane's axes and unit (z before the side that is seen), how many frame heights that
+    unit measures; colour, strength, distance (frame heights) at which the light has halved, and what light comes from everywhere."""
+
+    x: float
+    y: float
+    z: float
+    unit: float
+    colour: str
+    strength: float
+    falloff: float
+    ambient: float
+
+
+@dataclass(frozen=True, slots=True)
 class BackdropItem:
     """A picture covering the frame, blurred by a Gaussian of standard deviation `blur`; edges mirror, nothing darkens.
 
@@ -71,7 +94,7 @@ class BackdropItem:
 @dataclass(frozen=True, slots=True)
 class SurfaceItem:
     """An endless surface covering the frame. `scale`: its natural size times this; `x`, `y`: the point of it, in frame heights at
-    that scale, that lies in the middle of the frame; `closer`: magnification about the middle."""
+    that scale, that lies in the middle of the frame; `closer`: magnification about the middle. `frame_from_plane`: what a camera does to it, None if nothing."""
 
     surface: str
     scale: float
@@ -80,6 +103,10 @@ class SurfaceItem:
     closer: float
     grade: Grade
     still: bool = True
+    frame_from_plane: Numbers9 | None = None
+    lit: Lit | None = None
+    focus: Focus | None = None
+    travel: Numbers9 | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,16 +203,26 @@ class ShadowItem:
     spread: float
     colour: str
     opacity: float
+    travel: Numbers9 | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class LayerItem:
-    """A layer's content as the frame sees it; `blend` as W3C Compositing names it."""
+    """A layer's content as the frame sees it; `blend` as W3C Compositing names it.
+
+    `blur`: standard deviation in frame heights, on top of what the lens' `focus` does. `travel`: frame coordinates to where they are
+    when the shutter closes. `clip`: the convex part of the plane that is shown, None for all of it.
+    """
 
     content: Content
     frame_from_plane: Numbers9
     opacity: float
     blend: str = "normal"
+    blur: float = 0.0
+    focus: Focus | None = None
+    travel: Numbers9 | None = None
+    lit: Lit | None = None
+    clip: tuple[tuple[float, float], ...] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -209,6 +246,7 @@ class GroupItem:
     shadows: tuple[GroupShadow, ...] = ()
     mask: Mask | None = None
     frame_from_plane: Numbers9 | None = None
+    blur: float = 0.0
 
 
 DrawItem = ColourItem | GradientItem | BackdropItem | SurfaceItem | ShadowItem | LayerItem | GroupItem

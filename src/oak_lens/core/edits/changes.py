@@ -6,8 +6,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..document import Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
 from ..looks import Look
+from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "looks", "groups", "guides")
+HEAD_FIELDS = ("title", "frame", "defaults", "looks", "moves", "groups", "guides")
 
 
 class Change(BaseModel):
@@ -19,6 +20,7 @@ class Change(BaseModel):
     frame: Frame | None = None
     defaults: Defaults | None = None
     looks: dict[str, Look] | None = None
+    moves: dict[str, Move] | None = None
     groups: dict[str, SharedGroup] | None = None
     guides: tuple[Guide, ...] | None = None
     media: dict[str, Media | None] = Field(default_factory=dict)

@@ -90,7 +90,7 @@ def _points(document: Document, placed: Placed, edit: DragLayer) -> tuple[Point,
 
 def _layer_dragged(document: Document, layer: Layer, placed: Placed, edit: DragLayer, scene: str, moment: int, length: int) -> Layer:
     placement, aspect = layer.placement, document.frame.aspect
-    x, y, size, turn = (literal(placement, name) for name in ("x", "y", "size", "turn"))
+    x, y, size, turn = placement.x, placement.y, placement.size, placement.turn
     centre = np.array((x * aspect, y))
     start, end = _points(document, placed, edit)
     if edit.handle == "inside":
@@ -181,7 +181,7 @@ def _edge_dragged(document: Document, layer: PhotoLayer, placed: Placed, edit: D
     aspect = float(np.clip(new_width / new_height, 0.02, 50.0))
     middle_x, middle_y = (left + right) / 2, (top + bottom) / 2
     placement = layer.placement
-    x, y, size, turn = (literal(placement, name) for name in ("x", "y", "size", "turn"))
+    x, y, size, turn = placement.x, placement.y, placement.size, placement.turn
     c, s = cos(radians(turn)) * size, sin(radians(turn)) * size
     moved = {
         "x": x + (middle_x * c - middle_y * s) / document.frame.aspect,
@@ -207,14 +207,6 @@ def _edge_dragged(document: Document, layer: PhotoLayer, placed: Placed, edit: D
         )
 
     return with_views(document, new, kept)
-
-
-def literal(placement: Placement, name: str) -> float:
-    """A number of a placement that is not keyframed. Raises InvalidEdit."""
-    value = getattr(placement, name)
-    if not isinstance(value, float | int):
-        raise refused("edit.animated", f"placement.{name}", "This layer's placement is keyframed; change its keys instead.")
-    return float(value)
 
 
 class ArrangedLayers(Edit):
@@ -300,7 +292,7 @@ def _shifted(document: Document, found: list[Placed], shifts: list[tuple[float, 
     changed: list[tuple[LayerRef, Layer | None]] = []
     for placed, shift in zip(found, shifts, strict=True):
         placement = placed.layer.placement
-        x, y = literal(placement, "x"), literal(placement, "y")
+        x, y = placement.x, placement.y
         ground = plane_homography(placed.ground.frame_from_ground)
         here = np.array(((x * document.frame.aspect, y),))
         seen = map_points(ground, here) + np.array(shift)

@@ -54,8 +54,6 @@ def _is_inside(placed: Placed, aspect: float) -> bool:
 def _brought_in(placed: Placed, aspect: float) -> Layer:
     placement = placed.layer.placement
     x, y, size = placement.x, placement.y, placement.size
-    if not (isinstance(x, float) and isinstance(y, float) and isinstance(size, float)):
-        return placed.layer
     left, top, right, bottom = bounds_of(placed)
     share = min(1.0, (aspect + TOUCHING) / (right - left), (1.0 + TOUCHING) / (bottom - top))
     centre = np.array((x * aspect, y))

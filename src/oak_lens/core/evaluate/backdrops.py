@@ -1,24 +1,31 @@
 """A scene's backdrop at a moment."""
 
+import numpy as np
+
 from ..document import Document, in_order, photos_of, resolved_backdrop, resolved_correction
-from ..draw import BackdropItem, ColourItem, DrawItem, Grade, GradientItem, SurfaceItem, homography_of
+from ..draw import BackdropItem, ColourItem, DrawItem, Focus, Grade, GradientItem, SurfaceItem, homography_of
 from ..framing import picture_from_shown
 from ..looks import Backdrop, Correction, changes_nothing
+from ..space import plane_homography
+from .cameras import Seeing, lit_by, travel_between
 
 DIRECTIONS = {"same": (0.0, 0.0), "right": (1.0, 0.0), "left": (-1.0, 0.0), "down": (0.0, 1.0), "up": (0.0, -1.0)}
 """In frames: where the part of a surface lies that a scene shows of the one it runs on from."""
 
 
-def backdrop_at(document: Document, scene_id: str, at: int, length: int) -> DrawItem | None:
-    """The scene's backdrop, None where it has none."""
+def backdrop_at(document: Document, scene_id: str, at: int, length: int, seeing: Seeing, later: Seeing | None) -> DrawItem | None:
+    """The scene's backdrop as its camera sees it, None where it has none. Surfaces lie at depth 0; all others are infinitely far.
+
+    `later`: how the scene is seen when the shutter closes, None without motion blur.
+    """
     scene = document.scenes[scene_id]
-    backdrop = resolved_backdrop(document, scene)
+    backdrop = seeing.motion.of("backdrop", resolved_backdrop(document, scene))
     if backdrop.kind == "none":
         return None
     if backdrop.kind == "gradient":
         return GradientItem(backdrop.colour, backdrop.second_colour, backdrop.angle, backdrop.gradient == "radial")
     if backdrop.kind == "surface":
-        return _surface(document, scene_id, backdrop, at, length)
+        return _surface(document, scene_id, backdrop, at, length, seeing, later)
     media = backdrop.media
     corrections: tuple[Correction, ...] = ()
     if backdrop.kind == "blur":
@@ -26,7 +33,7 @@ def backdrop_at(document: Document, scene_id: str, at: int, length: int) -> Draw
         photo = next((layer for _, layer in photos_of(scene) if not layer.hidden), None)
         if photo is not None:
             media = photo.media
-            used = resolved_correction(document, photo).at(at, length)
+            used = resolved_correction(document, photo)
             corrections = () if changes_nothing(used) else (used,)
     if backdrop.kind == "colour" or media is None:
         return ColourItem(backdrop.colour)
@@ -38,7 +45,7 @@ def backdrop_at(document: Document, scene_id: str, at: int, length: int) -> Draw
         moment=0 if record.clip is None else record.clip.moment(at),
         picture_from_shown=None if developed is None else homography_of(developed),
         shown_aspect=record.aspect,
-        corrections=((own.at(at, length),) if own is not None and not changes_nothing(own) else ()) + corrections,
+        corrections=((own,) if own is not None and not changes_nothing(own) else ()) + corrections,
         blur=backdrop.blur,
         zoom=backdrop.zoom,
         grade=grade_of(backdrop),
@@ -62,7 +69,9 @@ def _moved(backdrop: Backdrop, at: int, length: int) -> tuple[float, float, floa
     return 1.0 + by, x * by * (share - 0.5), y * by * (share - 0.5)
 
 
-def _surface(document: Document, scene_id: str, backdrop: Backdrop, at: int, length: int) -> SurfaceItem:
+def _surface(
+    document: Document, scene_id: str, backdrop: Backdrop, at: int, length: int, seeing: Seeing, later: Seeing | None
+) -> SurfaceItem:
     """A surface that runs on is that of the scene it began in, moved by whole frames: no seam, whatever the frame's shape."""
     aspect = document.frame.aspect
     x = y = 0.0
@@ -81,4 +90,9 @@ def _surface(document: Document, scene_id: str, backdrop: Backdrop, at: int, len
     # What another scene goes on from must stand still, or the two would not meet.
     closer, move_x, move_y = (1.0, 0.0, 0.0) if backdrop.move == "still" or runs else _moved(backdrop, at, length)
     still = (closer, move_x, move_y) == (1.0, 0.0, 0.0)
-    return SurfaceItem(root.surface, root.surface_scale, x - move_x, y - move_y, closer, grade_of(root), still)
+    seen = plane_homography(seeing.frame_from_world)
+    camera = None if seeing.camera.is_home and seeing.focus is None else homography_of(seen)
+    lit = lit_by(seeing, np.eye(4), aspect)
+    focus = None if seeing.focus is None else Focus(seeing.focus.k, seeing.focus.at / seeing.home)
+    travel = None if later is None else travel_between(seen, plane_homography(later.frame_from_world))
+    return SurfaceItem(root.surface, root.surface_scale, x - move_x, y - move_y, closer, grade_of(root), still, camera, lit, focus, travel)

@@ -10,7 +10,8 @@ from ..document import Document, GroupLayer, Layer, LayerBase, PhotoLayer, Shape
 from ..draw import DrawItem, GroupItem, LayerItem, Mixture, MountedPhoto, Passage, Picturing, matrix_of
 from ..framing import fit_of, frame_from_view, limited_view, picture_polygon, plane_size, seen_aspect
 from ..space import Matrix3, box_corners, map_points, plane_homography, rectangle_corners
-from .places import Ground, Standing, StandingPhoto, frame_ground, ground_in, standing_photo, standing_shape
+from .places import Ground, Standing, StandingPhoto, frame_ground, ground_in, moved_group, standing_photo, standing_shape
+from .scenes import scene_seeing
 
 Points = tuple[tuple[float, float], ...]
 
@@ -56,8 +57,10 @@ class ViewGeometry:
 
 
 def placed_layers(document: Document, container: str, at: int, length: int) -> tuple[Placed, ...]:
-    """The layers of a scene, lowest first, those of groups inside them; hidden ones, too."""
-    return _placed(document, container, document.scenes[container].layers, None, at, length, frame_ground(document))
+    """The layers of a scene as its camera sees them, lowest first, those of groups inside them; hidden ones, too."""
+    scene = document.scenes[container]
+    ground = frame_ground(document, scene_seeing(document, scene, at, length))
+    return _placed(document, container, scene.layers, None, at, length, ground)
 
 
 def _placed(
@@ -68,7 +71,7 @@ def _placed(
         if layer.parent != parent:
             continue
         if isinstance(layer, GroupLayer):
-            inner = ground_in(document, ground, layer.placement, at, length)
+            inner = ground_in(document, ground, moved_group(document, layer, at, length))
             if layer.shared is None:
                 inside = _placed(document, container, layers, layer_id, at, length, inner)
             else:

@@ -1,11 +1,11 @@
-"""Where layers stand: the planes of photos, shapes and groups as the frame sees them at a moment."""
+"""Where layers stand at a moment, and what they show: shared by draw lists, outlines and findings."""
 
 from dataclasses import dataclass
+from math import cos, radians, sin
 
 import numpy as np
 
-from ..curves import Lane, sample_value
-from ..document import Document, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
+from ..document import Document, GroupLayer, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
 from ..draw import Content, DrawnForm, MountedPhoto, homography_of
 from ..framing import (
     WINDOW_SIDE,
@@ -20,27 +20,42 @@ from ..framing import (
     view_at,
 )
 from ..looks import Correction, Form, Shadow, changes_nothing
-from ..space import Camera, Matrix3, Matrix4, frame_from_world, plane_homography, scaled, swung, tipped, translated, turned
+from ..space import Camera, Matrix3, Matrix4, frame_from_world, home_distance, plane_homography, scaled, swung, tipped, translated, turned
+from .cameras import Seeing
+from .motion import STILL, Motion, layer_motion, moved_layer
+
+BEYOND_MARGIN = 0.06
+"""Frame heights that a layer goes on beyond the frame's edge, for mount and shadow."""
 
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What a layer is placed on: the frame, or a group. `scale` is how much larger than in the frame lengths appear on it."""
+    """What a layer is placed on: the scene, or a group. `scale` is how much larger than in the scene lengths appear on it."""
 
-    frame_from_ground: Matrix4
+    seeing: Seeing
+    world_from_ground: Matrix4
     scale: float
+
+    @property
+    def frame_from_ground(self) -> Matrix4:
+        matrix: Matrix4 = self.seeing.frame_from_world @ self.world_from_ground
+        return matrix
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """A layer's content at a moment. `shadow_scale`: frame heights on the screen that one frame height of its shadow's lengths measures;
-    `plane_scale`: the same in the plane."""
+    """A layer's content at a moment. `shadow_scale`: frame heights on its ground that one frame height of its shadow's lengths measures;
+    `plane_scale`: the same in the plane. `lifted`: frame heights above where it rests. `opacity`, `blur` as they are now."""
 
     content: Content
+    world_from_plane: Matrix4
     frame_from_plane: Matrix3
     plane_scale: float
     shadow_scale: float
     shadow: Shadow | None
+    opacity: float
+    blur: float
+    lifted: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,26 +67,46 @@ class StandingPhoto(Standing):
     view: View
 
 
-def frame_ground(document: Document) -> Ground:
-    """The frame itself, seen by the home camera."""
-    return Ground(frame_from_world(Camera(), document.frame.aspect), 1.0)
+def frame_ground(document: Document, seeing: Seeing | None = None) -> Ground:
+    """The scene itself, by default as the home camera sees it."""
+    if seeing is None:
+        camera, aspect = Camera(), document.frame.aspect
+        home = home_distance(camera, aspect)
+        seeing = Seeing(camera, frame_from_world(camera, aspect), (0.0, 0.0, home), home, None, None, True, STILL)
+    return Ground(seeing, np.eye(4), 1.0)
 
 
-def ground_in(document: Document, ground: Ground, placement: Placement, at: int, length: int) -> Ground:
-    """The ground that a group makes for its layers."""
-    size = sample_value(placement.size, at, length)
-    return Ground(ground.frame_from_ground @ _ground_from_layer(placement, size, document.frame.aspect, at, length), ground.scale * size)
+def ground_in(document: Document, ground: Ground, group: GroupLayer) -> Ground:
+    """The ground that a group, as it is now, makes for its layers."""
+    placement = group.placement
+    return Ground(
+        ground.seeing, ground.world_from_ground @ ground_from_layer(placement, document.frame.aspect), ground.scale * placement.size
+    )
+
+
+def moved_group(document: Document, layer: GroupLayer, at: int, length: int) -> GroupLayer:
+    """The group as it is at a moment."""
+    motion = layer_motion(document, layer, at, length, lambda: (1.2, 1.2, 1.2, 1.2))
+    return moved_layer(layer, motion)
 
 
 def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, ground: Ground | None = None) -> StandingPhoto:
     """The photo at `at` ticks after its scene came on screen for `length` ticks."""
     ground = ground or frame_ground(document)
-    mount, shadow = resolved_mount(document, layer), resolved_shadow(document, layer)
-    media = document.media[layer.media]
-    aspect, picture, seen = document.frame.aspect, media.aspect, seen_aspect(document, layer)
-    fit = fit_of(document, layer)
-    size = sample_value(layer.placement.size, at, length)
-    world = ground.frame_from_ground @ _ground_from_layer(layer.placement, size, aspect, at, length)
+    media, aspect = document.media[layer.media], document.frame.aspect
+    rest, picture = layer.placement.z, media.aspect
+
+    def beyond() -> tuple[float, float, float, float]:
+        width, height = plane_size(seen_aspect(document, layer) if layer.window else picture, aspect)
+        return _beyond(layer.placement, width, height, aspect)
+
+    motion = layer_motion(document, layer, at, length, beyond)
+    layer = moved_layer(layer, motion)
+    mount = motion.of("mount", resolved_mount(document, layer))
+    shadow = motion.of("shadow", resolved_shadow(document, layer))
+    seen = seen_aspect(document, layer)
+    fit, size = fit_of(document, layer), layer.placement.size
+    world = ground.world_from_ground @ ground_from_layer(layer.placement, aspect)
     if layer.window is None:
         width, height = plane_size(picture, aspect)
         view = view_at(layer.view, at, length, fit, picture, aspect, mount.border / size)
@@ -81,14 +116,14 @@ def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, 
         fractions = picture_from_shown(media)
         # Mount and shadow keep their width whatever the photo's size, and grow with the view's zoom.
         plane_scale = 1.0 / (size * fit_zoom(fit, picture, aspect))
-        shadow_scale = view.zoom * ground.scale
+        shadow_scale = view.zoom
         outline, sides = "rectangle", 6
     else:
         width, height = plane_size(seen, aspect)
         view = view_at(layer.view, at, length, fit, picture, seen)
         fractions = picture_from_window(view, fit, media, seen)
         plane_scale = min(width, height) / WINDOW_SIDE
-        shadow_scale = plane_scale * size * ground.scale
+        shadow_scale = plane_scale * size
         outline, sides = layer.window.outline, layer.window.sides
     from_plane = None
     if fractions is not None:
@@ -103,28 +138,55 @@ def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, 
         sides=sides,
         mount=mount,
         scale=plane_scale,
-        corrections=corrections_of(document, layer, at, length),
+        corrections=corrections_of(document, layer, motion),
         caption=layer.caption,
         mask=layer.mask,
     )
-    return StandingPhoto(content, plane_homography(world), plane_scale, shadow_scale, shadow, fit, view)
+    frame = plane_homography(ground.seeing.frame_from_world @ world)
+    lifted = max(layer.placement.z - rest, 0.0)
+    return StandingPhoto(content, world, frame, plane_scale, shadow_scale, shadow, layer.opacity, layer.blur, lifted, fit, view)
 
 
-def corrections_of(document: Document, layer: PhotoLayer, at: int, length: int) -> tuple[Correction, ...]:
+def corrections_of(document: Document, layer: PhotoLayer, motion: Motion = STILL) -> tuple[Correction, ...]:
     """What is done to the picture's light and colour, in turn: the picture's own correction, then that of its use."""
     own = document.media[layer.media].correction
-    used = resolved_correction(document, layer)
-    return tuple(c.at(at, length) for c in (own, used) if c is not None and not changes_nothing(c))
+    used = motion.of("correction", resolved_correction(document, layer))
+    return tuple(c for c in (own, used) if c is not None and not changes_nothing(c))
 
 
 def standing_shape(document: Document, layer: ShapeLayer, at: int, length: int, ground: Ground | None = None) -> Standing:
     """The shape at a moment; its stroke and shadow keep their width whatever its size."""
-    ground = ground or frame_ground(document)
-    size = sample_value(layer.placement.size, at, length)
-    width, height = form_size(layer.form, document.frame.aspect)
-    world = ground.frame_from_ground @ _ground_from_layer(layer.placement, size, document.frame.aspect, at, length)
+    ground, aspect = ground or frame_ground(document), document.frame.aspect
+    rest = layer.placement.z
+
+    def beyond() -> tuple[float, float, float, float]:
+        return _beyond(layer.placement, *form_size(layer.form, aspect), aspect)
+
+    motion = layer_motion(document, layer, at, length, beyond)
+    layer = moved_layer(layer, motion)
+    size = layer.placement.size
+    width, height = form_size(layer.form, aspect)
+    world = ground.world_from_ground @ ground_from_layer(layer.placement, aspect)
     content = DrawnForm(layer.form, width, height, layer.form.stroke / size, layer.mask)
-    return Standing(content, plane_homography(world), 1.0 / size, ground.scale, layer.shadow)
+    shadow = None if layer.shadow is None else motion.of("shadow", layer.shadow)
+    frame = plane_homography(ground.seeing.frame_from_world @ world)
+    lifted = max(layer.placement.z - rest, 0.0)
+    return Standing(content, world, frame, 1.0 / size, 1.0, shadow, layer.opacity, layer.blur, lifted)
+
+
+def _beyond(placement: Placement, width: float, height: float, aspect: float) -> tuple[float, float, float, float]:
+    """How far (left, up, right, down; fractions of the frame) a layer of this size must go to be just out of sight."""
+    c, s = abs(cos(radians(placement.turn))), abs(sin(radians(placement.turn)))
+    half_x = (width * c + height * s) / 2 * placement.size + BEYOND_MARGIN
+    half_y = (width * s + height * c) / 2 * placement.size + BEYOND_MARGIN
+    ways = (
+        0.5 + placement.x + half_x / aspect,
+        0.5 + placement.y + half_y,
+        0.5 - placement.x + half_x / aspect,
+        0.5 - placement.y + half_y,
+    )
+    left, up, right, down = (max(way, 0.0) for way in ways)
+    return left, up, right, down
 
 
 def form_size(form: Form, aspect: float) -> tuple[float, float]:
@@ -134,12 +196,9 @@ def form_size(form: Form, aspect: float) -> tuple[float, float]:
     return (aspect, 0.0) if form.outline == "line" else plane_size(form.aspect, aspect)
 
 
-def _ground_from_layer(placement: Placement, size: float, aspect: float, at: int, length: int) -> Matrix4:
-    def now(value: float | Lane[float]) -> float:
-        return value if isinstance(value, float) else sample_value(value, at, length)
-
-    place = translated(now(placement.x) * aspect, now(placement.y), now(placement.z)) @ turned(now(placement.turn))
-    tip, swing = now(placement.tip), now(placement.swing)
-    if tip or swing:
-        place = place @ tipped(tip) @ swung(swing)
-    return place @ scaled(size)
+def ground_from_layer(placement: Placement, aspect: float) -> Matrix4:
+    """(4, 4): a layer at size 1, upright in the middle, to where it is placed on its ground."""
+    place = translated(placement.x * aspect, placement.y, placement.z) @ turned(placement.turn)
+    if placement.tip or placement.swing:
+        place = place @ tipped(placement.tip) @ swung(placement.swing)
+    return place @ scaled(placement.size)

@@ -5,7 +5,7 @@ from .corrections import TONE_COLOURS, Correction, changes_nothing
 from .forms import Form, Mask
 from .look import Look
 from .mounts import Mount
-from .parameters import Animated, Parameters, ParameterSpec, choice, number, parameters_of, swatch, switch
+from .parameters import Parameters, ParameterSpec, choice, number, offset, parameters_of, swatch, switch
 from .shadows import Cast, Shadow, casts_of, shadow_growth, shadow_offset
 from .shipped import BUILTIN as SHIPPED_LOOKS
 from .shipped import SHIPPED
@@ -24,7 +24,6 @@ DRAWN_PARTS = (("form", "Shape", Form), ("mask", "Mask", Mask))
 """The same of what is drawn: a shape layer's form, a layer's mask."""
 
 __all__ = [
-    "Animated",
     "Backdrop",
     "Cast",
     "Correction",
@@ -47,6 +46,7 @@ __all__ = [
     "suggested_correction",
     "swatch",
     "number",
+    "offset",
     "parameters_of",
     "shadow_growth",
     "shadow_offset",

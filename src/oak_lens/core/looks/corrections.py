@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from .parameters import Animated, Parameters, choice, number, percentage, swatch
+from .parameters import Parameters, choice, number, percentage, swatch
 
 TONES = (
     ("none", "Colour"),
@@ -21,28 +21,28 @@ TONE_COLOURS = {"mono": "#808080", "sepia": "#9a7b52", "cyan": "#3f6f9a", "coppe
 class Correction(Parameters):
     """Every number may be keyframed; all at their defaults leave the photo as it is."""
 
-    exposure: Animated = number(
-        "Exposure", -4, 4, 0.0, step=0.05, help="In stops: each doubles or halves the light, in linear light", animated=True
-    )
-    contrast: Animated = percentage("Contrast", -1, 1, 0.0, animated=True)
-    highlights: Animated = percentage("Highlights", -1, 1, 0.0, help="Brightness of the light parts alone", animated=True)
-    shadows: Animated = percentage("Shadows", -1, 1, 0.0, help="Brightness of the dark parts alone", animated=True)
-    warmth: Animated = percentage("Warmth", -1, 1, 0.0, help="Towards amber, or towards blue", animated=True)
-    tint: Animated = percentage("Tint", -1, 1, 0.0, help="Towards magenta, or towards green", animated=True)
-    saturation: Animated = percentage("Saturation", 0, 2, 1.0, animated=True)
+    exposure: float = number("Exposure", -4, 4, 0.0, step=0.05, help="In stops: each doubles or halves the light, in linear light")
+    contrast: float = percentage("Contrast", -1, 1, 0.0)
+    highlights: float = percentage("Highlights", -1, 1, 0.0, help="Brightness of the light parts alone")
+    shadows: float = percentage("Shadows", -1, 1, 0.0, help="Brightness of the dark parts alone")
+    warmth: float = percentage("Warmth", -1, 1, 0.0, help="Towards amber, or towards blue")
+    tint: float = percentage("Tint", -1, 1, 0.0, help="Towards magenta, or towards green")
+    saturation: float = percentage("Saturation", 0, 2, 1.0)
     tone: Literal["none", "mono", "sepia", "cyan", "copper", "moss", "own"] = choice(
         "Tone", TONES, "none", help="One colour for the whole photo"
     )
-    tone_amount: Animated = percentage("Tone strength", 0, 1, 1.0, when=("tone", TONED), animated=True)
+    tone_amount: float = percentage("Tone strength", 0, 1, 1.0, when=("tone", TONED))
     tone_colour: str = swatch("Tone colour", "#7a6a8c", when=("tone", ("own",)))
-    vignette: Animated = percentage("Vignette", -1, 1, 0.0, help="Darkens the rim, or lightens it", animated=True)
-    vignette_reach: Animated = percentage("Its reach", 0.1, 1, 0.6, help="How far in from the corners it begins", animated=True)
-    grain: Animated = percentage("Grain", 0, 1, 0.0, help="Film grain: strongest in middle tones, soft enough to code well", animated=True)
+    vignette: float = percentage("Vignette", -1, 1, 0.0, help="Darkens the rim, or lightens it")
+    vignette_reach: float = percentage("Its reach", 0.1, 1, 0.6, help="How far in from the corners it begins")
+    grain: float = percentage("Grain", 0, 1, 0.0, help="Film grain: strongest in middle tones, soft enough to code well")
     grain_size: float = number(
         "Grain size", 0.001, 0.02, 0.004, step=0.1, unit="%", scale=0.01, help="Of one grain, in hundredths of the photo's height"
     )
-    grain_seed: int = number("Grain pattern", 0, 9999, 1, step=1, help="Another number, another pattern; the same number, the same pattern")
-    sharpness: Animated = percentage("Sharpness", 0, 1, 0.0, animated=True)
+    grain_seed: int = number(
+        "Grain pattern", 0, 9999, 1, step=1, help="Another number, another pattern; the same number, the same pattern", animated=False
+    )
+    sharpness: float = percentage("Sharpness", 0, 1, 0.0)
 
 
 PLAIN = Correction()

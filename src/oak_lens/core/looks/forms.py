@@ -15,7 +15,7 @@ class Form(Parameters):
         "Shape", (("sheet", "Sheet"), *OUTLINES, ("line", "Line")), "rectangle", help="A sheet covers the whole frame"
     )
     aspect: float = number("Width to height", 0.02, 50, 1.5, step=0.01, when=("outline", ("rectangle", "ellipse", "polygon")))
-    sides: int = number("Sides", 3, 24, 6, step=1, when=("outline", ("polygon",)))
+    sides: int = number("Sides", 3, 24, 6, step=1, when=("outline", ("polygon",)), animated=False)
     radius: float = percentage("Corners", 0, 0.5, 0.0, help="Radius, of the shorter side", when=ROUND_CORNERS)
     fill: Literal["none", "colour", "linear", "radial"] = choice(
         "Fill",
@@ -40,7 +40,7 @@ class Mask(Parameters):
     """Shows a layer only inside a shape (or outside it); places and sizes are fractions of the layer's own width and height."""
 
     outline: Literal["rectangle", "ellipse", "polygon"] = choice("Shape", OUTLINES, "ellipse")
-    sides: int = number("Sides", 3, 24, 6, step=1, when=("outline", ("polygon",)))
+    sides: int = number("Sides", 3, 24, 6, step=1, when=("outline", ("polygon",)), animated=False)
     x: float = percentage("Across", -1, 1, 0.0)
     y: float = percentage("Down", -1, 1, 0.0)
     width: float = percentage("Width", 0.01, 3, 0.8)

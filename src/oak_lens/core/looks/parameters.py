@@ -1,17 +1,13 @@
-"""Parameters declared once: name, range, unit and default serve validation, the catalogue, the controls and tests."""
+"""Parameters declared once: name, range, unit and default serve validation, the catalogue, the controls, keyframes and tests."""
 
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass
-from typing import Annotated, Any
+from typing import Any, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
-
-from ..curves import Lane, NumberLane, sample_value
+from pydantic import BaseModel, ConfigDict, Field
 
 When = tuple[str, tuple[str | bool, ...]]
 """(other parameter, its values) under which a parameter has an effect and is shown."""
-
-Animated = Annotated[float, Field(allow_inf_nan=False)] | NumberLane
-"""A number that may be keyframed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,27 +27,29 @@ class ParameterSpec:
     choices: tuple[tuple[str, str], ...] = ()
     when: When | None = None
     animated: bool = False
+    factor: bool = False
 
 
 class Parameters(BaseModel):
-    """Base of all parameter models: frozen; keyframed numbers keep within their range, too."""
+    """Base of all parameter models: frozen."""
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
-    @field_validator("*")
-    @classmethod
-    def _keyframes_in_range(cls, value: Any, info: ValidationInfo) -> Any:
-        spec = next((s for s in parameters_of(cls) if s.id == info.field_name), None)
-        if spec is not None and spec.animated and spec.minimum is not None and spec.maximum is not None:
-            for number in (key.value for key in value.keys.values()) if isinstance(value, Lane) else (value,):
-                if not spec.minimum <= number <= spec.maximum:
-                    raise ValueError(f"must lie between {spec.minimum:g} and {spec.maximum:g}")
-        return value
 
-    def at(self, moment: int, length: int) -> "Any":
-        """The same parameters with every keyframed number as it stands `moment` ticks into a span of `length`."""
-        moving = {s.id: v for s in parameters_of(type(self)) if s.animated and isinstance(v := getattr(self, s.id), Lane)}
-        return self.model_copy(update={k: sample_value(v, moment, length) for k, v in moving.items()}) if moving else self
+P = TypeVar("P", bound=Parameters)
+
+
+def offset(parameters: P, offsets: Mapping[str, float]) -> P:
+    """The parameters with some numbers changed by so much, each kept within its range; factors multiply."""
+    if not offsets:
+        return parameters
+    update = {}
+    for spec in parameters_of(type(parameters)):
+        by = offsets.get(spec.id)
+        if by is not None and spec.animated and spec.minimum is not None and spec.maximum is not None:
+            value = getattr(parameters, spec.id)
+            update[spec.id] = min(max(value * by if spec.factor else value + by, spec.minimum), spec.maximum)
+    return parameters.model_copy(update=update) if update else parameters
 
 
 def _field(default: Any, spec: dict[str, Any], **limits: Any) -> Any:
@@ -69,9 +67,11 @@ def number(
     scale: float = 1.0,
     help: str = "",
     when: When | None = None,
-    animated: bool = False,
+    animated: bool = True,
+    factor: bool = False,
 ) -> Any:
-    """A number in [minimum, maximum]; shown as value / scale with `unit`. Type an `animated` one as `Animated`."""
+    """A number in [minimum, maximum]; shown as value / scale with `unit`. `animated`: it may be keyframed; a `factor`'s keyframes multiply
+    its value, those of other numbers are added."""
     spec = {
         "label": label,
         "kind": "number",
@@ -83,8 +83,9 @@ def number(
         "help": help,
         "when": when,
         "animated": animated,
+        "factor": factor,
     }
-    return _field(default, spec) if animated else _field(default, spec, ge=minimum, le=maximum, allow_inf_nan=False)
+    return _field(default, spec, ge=minimum, le=maximum, allow_inf_nan=False)
 
 
 def percentage(label: str, minimum: float, maximum: float, default: float, **options: Any) -> Any:

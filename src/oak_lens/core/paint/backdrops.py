@@ -18,7 +18,7 @@ from .kernels import quantise
 from .levels import coarsest_level
 from .sources import PictureSource
 from .surfaces import ROWS, surface_texture
-from .warps import levels_for, warped
+from .warps import levels_for, pixel_from_frame, warped
 
 BLUR_PX = 6.0
 """Blurring happens at a resolution where the standard deviation is about this many pixels: the result holds no finer detail."""
@@ -27,6 +27,9 @@ NATURAL_HEIGHT = 1.15
 """Of a texture at scale 1, in frame heights: not a whole frame, or one frame would look like the next."""
 
 LUMA = (0.2126, 0.7152, 0.0722)
+
+HAZE_FROM, HAZE_TO = 4.0, 9.0
+"""Depths, in home distances of the camera, between which a surface passes into its mean colour."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,17 +130,38 @@ def graded_surface(item: SurfaceItem, height_px: int) -> NDArray[np.uint8]:
 
 
 def surface_pixels(item: SurfaceItem, texture: NDArray[np.uint8], width_px: int, height_px: int) -> NDArray[np.uint8]:
-    """(h, w, 4) uint8 opaque: an endless surface; the same point of it always looks the same."""
+    """(h, w, 4) uint8 opaque: an endless surface; the same point of it always looks the same.
+
+    Under a camera, what lies far away passes into the surface's mean colour, as does what lies beyond its horizon.
+    """
     per_height = texture.shape[0] / item.scale / NATURAL_HEIGHT
-    step = per_height / height_px / item.closer
-    matrix = np.array(
+    texture_from_plane = np.array(
         (
-            (step, 0.0, item.x * per_height - step * width_px / 2 + texture.shape[1] / 2),
-            (0.0, step, item.y * per_height - step * height_px / 2 + texture.shape[0] / 2),
+            (per_height / item.closer, 0.0, item.x * per_height + texture.shape[1] / 2),
+            (0.0, per_height / item.closer, item.y * per_height + texture.shape[0] / 2),
             (0.0, 0.0, 1.0),
         )
     )
-    return np.ascontiguousarray(warped(texture, matrix, (0, 0, width_px, height_px), cv2.BORDER_WRAP), np.uint8)
+    plane_from_pixel = np.asarray(np.linalg.inv(surface_homography(item, width_px, height_px)))
+    box = (0, 0, width_px, height_px)
+    pixels = np.ascontiguousarray(warped(texture, texture_from_plane @ plane_from_pixel, box, cv2.BORDER_WRAP), np.uint8)
+    if item.frame_from_plane is None:
+        return pixels
+    row = plane_from_pixel[2]
+    edges = np.array(((0, 0, 1), (width_px, 0, 1), (width_px, height_px, 1), (0, height_px, 1)), np.float64) @ row
+    if edges.min() < 1.0 / HAZE_FROM:
+        x, y = np.arange(width_px, dtype=np.float32)[None, :] + 0.5, np.arange(height_px, dtype=np.float32)[:, None] + 0.5
+        nearness = np.float32(row[0]) * x + np.float32(row[1]) * y + np.float32(row[2])
+        clear = np.clip((nearness - 1.0 / HAZE_TO) / (1.0 / HAZE_FROM - 1.0 / HAZE_TO), 0.0, 1.0)[..., None]
+        mean = texture.reshape(-1, 4).mean(axis=0, dtype=np.float64).astype(np.float32)
+        pixels = np.ascontiguousarray(np.rint(mean + (pixels - mean) * clear), np.uint8)
+    return pixels
+
+
+def surface_homography(item: SurfaceItem, width_px: int, height_px: int) -> Matrix3:
+    """(3, 3): the surface's plane, in frame heights, to pixels."""
+    to_pixels = pixel_from_frame(width_px, height_px)
+    return to_pixels if item.frame_from_plane is None else to_pixels @ matrix_of(item.frame_from_plane)
 
 
 def gradient_pixels(item: GradientItem, width_px: int, height_px: int) -> NDArray[np.uint8]:

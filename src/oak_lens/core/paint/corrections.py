@@ -7,19 +7,13 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..looks import TONE_COLOURS, Animated, Correction
+from ..looks import TONE_COLOURS, Correction
 from .colours import rgb_of
 from .fields import soft_noise
 from .kernels import compiled
 
 GRAIN_LEVELS = 21.0
 SHARPEN_PX = 1.1
-
-
-def sampled(value: Animated) -> float:
-    """A number whose keyframes, if it had any, have been sampled."""
-    assert isinstance(value, float | int)
-    return float(value)
 
 
 def to_linear(encoded: NDArray[Any]) -> NDArray[np.float64]:
@@ -38,16 +32,16 @@ def curves_of(correction: Correction) -> NDArray[np.float32]:
     Exposure and colour balance are factors in linear light; contrast, shadows and highlights bend the encoded curve and keep its ends.
     """
     c = correction
-    warmth, tint = sampled(c.warmth), sampled(c.tint)
+    warmth, tint = c.warmth, c.tint
     balance = np.array((0.38 * warmth + 0.12 * tint, -0.24 * tint, -0.38 * warmth + 0.12 * tint))
     linear = to_linear(np.arange(256) / 255.0)
-    x = np.clip(to_encoded(linear[None, :] * np.exp2(sampled(c.exposure) + balance)[:, None]), 0.0, 1.0)
-    contrast = sampled(c.contrast)
+    x = np.clip(to_encoded(linear[None, :] * np.exp2(c.exposure + balance)[:, None]), 0.0, 1.0)
+    contrast = c.contrast
     if contrast >= 0.0:
         x = x + contrast * (x * x * (3.0 - 2.0 * x) - x)
     else:
         x = x + contrast * 0.7 * (x - 0.5) * (1.0 - np.abs(2.0 * x - 1.0) ** 3)
-    x = x + 0.9 * sampled(c.shadows) * x * (1.0 - x) ** 3 * 1.1 + 0.9 * sampled(c.highlights) * (1.0 - x) * x**3 * 1.1
+    x = x + 0.9 * c.shadows * x * (1.0 - x) ** 3 * 1.1 + 0.9 * c.highlights * (1.0 - x) * x**3 * 1.1
     return np.ascontiguousarray(np.clip(x, 0.0, 1.0) * 255.0, np.float32)
 
 
@@ -70,11 +64,11 @@ def corrected(pixels: NDArray[np.uint8], corrections: tuple[Correction, ...], pl
 
 def _corrected(pixels: NDArray[np.uint8], c: Correction, plain: bool) -> NDArray[np.uint8]:
     height, width = pixels.shape[:2]
-    amount = 0.0 if c.tone == "none" else sampled(c.tone_amount)
+    amount = 0.0 if c.tone == "none" else c.tone_amount
     grain = np.zeros((1, 1), np.float32)
-    vignette = 0.0 if plain else sampled(c.vignette)
+    vignette = 0.0 if plain else c.vignette
     if c.grain and not plain:
-        grain = _grain(height, width, c) * np.float32(GRAIN_LEVELS * sampled(c.grain))
+        grain = _grain(height, width, c) * np.float32(GRAIN_LEVELS * c.grain)
     across = ((np.arange(width) + 0.5) / width * 2.0 - 1.0) ** 2 / 2.0
     down = ((np.arange(height) + 0.5) / height * 2.0 - 1.0) ** 2 / 2.0
     made = np.empty_like(pixels)
@@ -82,18 +76,18 @@ def _corrected(pixels: NDArray[np.uint8], c: Correction, plain: bool) -> NDArray
         pixels,
         made,
         curves_of(c),
-        sampled(c.saturation),
+        c.saturation,
         tones_of(c),
         amount,
         vignette,
-        sampled(c.vignette_reach),
+        c.vignette_reach,
         across.astype(np.float32),
         down.astype(np.float32),
         grain,
     )
     if c.sharpness and not plain:
         blurred = cv2.GaussianBlur(made, (0, 0), SHARPEN_PX, borderType=cv2.BORDER_REPLICATE)
-        strength = 1.3 * sampled(c.sharpness)
+        strength = 1.3 * c.sharpness
         sharp = cv2.addWeighted(made, 1.0 + strength, blurred, -strength, 0.0)
         sharp[..., 3] = made[..., 3]
         np.minimum(sharp[..., :3], sharp[..., 3:], out=sharp[..., :3])

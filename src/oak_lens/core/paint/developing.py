@@ -35,7 +35,7 @@ def developed_pixels(media: Media, media_id: str, source: PictureSource, longest
         sides=4,
         mount=Mount(border=0.0),
         scale=1.0,
-        corrections=() if own is None or changes_nothing(own.at(0, 1)) else (own.at(0, 1),),
+        corrections=() if own is None or changes_nothing(own) else (own,),
     )
     item = LayerItem(content, homography_of(np.eye(3)), 1.0)
     return Painter(source, 0).paint(DrawList(aspect, (ColourItem(PAPER), item)), width_px, height_px)

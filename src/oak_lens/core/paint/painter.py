@@ -24,20 +24,27 @@ from ..draw import (
     matrix_of,
 )
 from ..space import Matrix3, box_corners, map_points
-from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_pixels
+from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_homography, surface_pixels
 from .blends import NUMBERS, blend
 from .cache import ByteCache
+from .clipping import before_camera, kept_pixels
 from .colours import rgb_of
 from .coverage import cut
 from .dither import blue_noise
+from .effects import effects_of, in_pixels, outline_of
 from .kernels import mix, over, shade
 from .levels import coarsest_level
+from .lighting import STEP_PX, apply_light, light_on
 from .mounting import cut_by_mask
 from .scratch import scratch
 from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
+from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
+from .softening import sigmas_at, softened, softened_unevenly
 from .sources import PictureSource
 from .sprites import Sprite, is_simple, level_range, sprite_of
-from .warps import covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
+from .streaks import SHARP_BELOW_PX as STREAK_PX
+from .streaks import passes_for, streak_px, streaked
+from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
 
@@ -137,7 +144,17 @@ class Painter:
             return False
         if isinstance(item.content, MountedPhoto) and item.content.radius > 0.0:
             return False
+        if item.clip is not None or self._softens(item, to_pixels, width_px, height_px):
+            return False
         return covers_frame(to_pixels @ matrix_of(item.frame_from_plane), box_corners(*item.content.sheet), width_px, height_px)
+
+    def _softens(self, item: LayerItem, to_pixels: Matrix3, width_px: int, height_px: int) -> bool:
+        """Whether a blur or a streak is seen on the layer, so that its edges are not sharp."""
+        if not item.blur and item.focus is None and item.travel is None:
+            return False
+        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        seen = before_camera(outline_of(item), pixel_from_plane)
+        return len(seen) < 3 or effects_of(item, map_points(pixel_from_plane, seen), to_pixels, width_px, height_px) is not None
 
     def _is_solid(self, item: LayerItem) -> bool:
         """Whether the content is an opaque rectangle, but for round corners."""
@@ -169,11 +186,13 @@ class Painter:
         if isinstance(item, GradientItem):
             return self._cache.get((item, size), lambda: gradient_pixels(item, *size), nbytes)
         if isinstance(item, SurfaceItem):
-            texture_item = replace(item, x=0.0, y=0.0, closer=1.0 if not item.still else item.closer)
+            if item.frame_from_plane is not None:
+                return self._surface_seen(item, width_px, height_px)
+            texture_item = replace(item, x=0.0, y=0.0, closer=1.0 if not item.still else item.closer, lit=None)
             texture = self._cache.get(("texture", texture_item, height_px), lambda: graded_surface(texture_item, height_px), nbytes)
             if item.still:
-                return self._cache.get((item, size), lambda: surface_pixels(item, texture, *size), nbytes)
-            return surface_pixels(item, texture, *size)
+                return self._cache.get((item, size), lambda: self._lit_surface(item, texture, *size), nbytes)
+            return self._lit_surface(item, texture, *size)
         if item.move is None and item.moment == 0:
             return self._cache.get((item, size), lambda: backdrop_pixels(item, picture_ground(item, *size, self._source), *size), nbytes)
         # What moves shares one ground for all its frames; its margin is that of the longest way it can go.
@@ -182,6 +201,39 @@ class Painter:
             ("ground", still, size), lambda: picture_ground(still, *size, self._source), lambda g: int(g.colour.nbytes)
         )
         return backdrop_pixels(item, ground, *size)
+
+    def _lit_surface(self, item: SurfaceItem, texture: Canvas, width_px: int, height_px: int) -> Canvas:
+        pixels = surface_pixels(item, texture, width_px, height_px)
+        if item.lit is not None:
+            back = np.asarray(np.linalg.inv(surface_homography(item, width_px, height_px)))
+            apply_light(pixels, light_on(back, (0, 0, width_px, height_px), item.lit), STEP_PX)
+        return pixels
+
+    def _surface_seen(self, item: SurfaceItem, width_px: int, height_px: int) -> Canvas:
+        """A surface under a camera, out of focus and streaked as it says."""
+        seen = surface_homography(item, width_px, height_px)
+        back = np.asarray(np.linalg.inv(seen))
+        looks_at = map_points(back, np.array(((width_px / 2.0, height_px / 2.0),)))[0]
+        magnified = density(seen, (float(looks_at[0]), float(looks_at[1]))) / height_px if np.isfinite(looks_at).all() else 1.0
+        # The texture is reduced in steps, so that a camera in motion needs few of them.
+        closer = 2.0 ** (round(2.0 * np.log2(max(magnified, 0.05))) / 2.0)
+        texture_item = replace(item, x=0.0, y=0.0, closer=closer, frame_from_plane=None, lit=None, focus=None, travel=None, still=True)
+        texture = self._cache.get(
+            ("texture", texture_item, height_px), lambda: graded_surface(texture_item, height_px), lambda t: int(t.nbytes)
+        )
+        pixels = self._lit_surface(item, texture, width_px, height_px)
+        box, to_pixels = (0, 0, width_px, height_px), pixel_from_frame(width_px, height_px)
+        corners = np.array(((0.0, 0.0), (width_px, 0.0), (width_px, height_px), (0.0, height_px)))
+        if item.focus is not None:
+            sigmas = sigmas_at(corners, back, 0.0, item.focus, height_px)
+            if sigmas.max() > SHARP_SOFTNESS_PX:
+                pixels = softened_unevenly(pixels, back, box, 0.0, item.focus, height_px, cv2.BORDER_REFLECT_101)
+        if item.travel is not None:
+            pixels_on = in_pixels(item.travel, to_pixels)
+            far = streak_px(pixels_on, corners, width_px, height_px)
+            if far > STREAK_PX:
+                pixels = streaked(pixels, pixels_on, passes_for(far), box, cv2.BORDER_REPLICATE)
+        return pixels
 
     def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
@@ -193,7 +245,8 @@ class Painter:
         corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
         height_px, width_px = canvas.shape[:2]
         box = covered_box(pixel_from_plane, corners, width_px, height_px)
-        if box is None or density(pixel_from_plane) <= 0.0:
+        # A shadow that reaches behind the camera is not seen.
+        if box is None or len(before_camera(corners, pixel_from_plane)) != 4 or density(pixel_from_plane) <= 0.0:
             return
         left_px, top_px, right_px, bottom_px = box
         sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
@@ -208,6 +261,13 @@ class Painter:
             # that it does not move with the shadow.
             grid = (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
             coverage = warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid)
+        if item.travel is not None:
+            pixels_on = in_pixels(item.travel, to_pixels)
+            far = streak_px(pixels_on, map_points(pixel_from_plane, corners), width_px, height_px)
+            if far > max(STREAK_PX, softness_px / 2):
+                scale = np.diag((1.0 / step, 1.0 / step, 1.0))
+                on_grid = scale @ pixels_on @ np.linalg.inv(scale)
+                coverage = streaked(np.ascontiguousarray(coverage), on_grid, passes_for(far / step), grid, cv2.BORDER_REPLICATE)
         hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
         colour = np.array(rgb_of(item.colour), np.float32)
         target = canvas[top_px:bottom_px, left_px:right_px]
@@ -231,6 +291,8 @@ class Painter:
             above is not None
             and above.opacity >= 1.0
             and above.blend == "normal"
+            and above.clip is None
+            and not (above.blur or above.focus or above.travel)
             and isinstance(above.content, MountedPhoto)
             and self._is_solid(above)
         ):
@@ -271,37 +333,61 @@ class Painter:
             none = np.full(height_px, width_px, np.int64)
             colour = np.array(rgb_of(shadow.colour), np.float32)
             shade(canvas, coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
+        if item.blur * height_px > SHARP_SOFTNESS_PX:
+            own = softened(own, item.blur * height_px)
         _composite(canvas, own, item.opacity, item.blend)
 
     def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3) -> None:
-        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        left, top, right, bottom = item.content.sheet
-        reach = item.content.reach
-        corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
         height_px, width_px = canvas.shape[:2]
-        box = covered_box(pixel_from_plane, corners, width_px, height_px)
+        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        outline = outline_of(item)
+        seen = before_camera(outline, pixel_from_plane)
+        if len(seen) < 3 or abs(np.linalg.det(pixel_from_plane)) < 1e-12:
+            return
+        points = map_points(pixel_from_plane, seen)
+        effects = effects_of(item, points, to_pixels, width_px, height_px)
+        margin = 2 if effects is None else effects.margin
+        around = points if effects is None or effects.pixels_on is None else np.concatenate([points, map_points(effects.pixels_on, points)])
+        box = box_around(around, width_px, height_px, margin)
         if box is None:
             return
-        left_px, top_px, right_px, bottom_px = box
-        drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom_px - top_px, right_px - left_px, 4), np.uint8))
-        _composite(canvas[top_px:bottom_px, left_px:right_px], drawn, item.opacity, item.blend)
+        # Without effects nothing beyond the frame's edges matters.
+        frame = (max(box[0], 0), max(box[1], 0), min(box[2], width_px), min(box[3], height_px))
+        if frame[0] >= frame[2] or frame[1] >= frame[3]:
+            return
+        box = frame if effects is None else box
+        left, top, right, bottom = box
+        middle = tuple(float(v) for v in seen.mean(axis=0))
+        drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom - top, right - left, 4), np.uint8), (middle[0], middle[1]))
+        if item.clip is not None or seen is not outline:
+            cut(drawn, kept_pixels(seen, pixel_from_plane, box), False)
+        if effects is not None:
+            drawn = effects.applied(drawn, np.asarray(np.linalg.inv(pixel_from_plane)), box, item, height_px)
+            drawn = np.ascontiguousarray(drawn[frame[1] - top : frame[3] - top, frame[0] - left : frame[2] - left])
+        _composite(canvas[frame[1] : frame[3], frame[0] : frame[2]], drawn, item.opacity, item.blend)
 
-    def _warp(self, item: LayerItem, to_pixels: Matrix3, box: Box, into: Canvas) -> Canvas:
-        """The content in a box of the frame: a sprite as fine as it is seen, or, of a whole picture's levels, one or a mix of two."""
+    def _warp(self, item: LayerItem, to_pixels: Matrix3, box: Box, into: Canvas, middle: tuple[float, float] = (0.0, 0.0)) -> Canvas:
+        """The content in a box of the frame, lit: a sprite as fine as it is seen, or, of a whole picture's levels, one or a mix of two.
+
+        `middle`: the point of the plane by which it is told how fine it is seen.
+        """
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         base, finest, coarsest = level_range(item.content, self._source)
-        plane_from_pixel = np.linalg.inv(pixel_from_plane)
+        plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
 
         def seen(level: float, target: Canvas) -> Canvas:
             sprite = self._sprite(item, level)
             return warped(sprite.pixels, sprite.sprite_from_plane @ plane_from_pixel, box, into=target)
 
         if not (isinstance(item.content, MountedPhoto) and is_simple(item.content)):
-            return seen(drawn_level(density(pixel_from_plane), base, coarsest, finest), into)
-        levels = levels_for(density(pixel_from_plane), base, coarsest)
-        drawn = seen(levels[0][0], into)
-        if len(levels) == 2:
-            mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
+            drawn = seen(drawn_level(density(pixel_from_plane, middle), base, coarsest, finest), into)
+        else:
+            levels = levels_for(density(pixel_from_plane, middle), base, coarsest)
+            drawn = seen(levels[0][0], into)
+            if len(levels) == 2:
+                mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
+        if item.lit is not None:
+            apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
         return drawn
 
     def _sprite(self, item: LayerItem, level: float) -> Sprite:

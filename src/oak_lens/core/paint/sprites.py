@@ -22,6 +22,8 @@ from .sources import PictureSource
 FINEST_ENLARGED = -10
 """Mounted photos are drawn at most 2^5 times finer than their pictures, so that borders and captions stay sharp."""
 
+LARGEST_MOUNTED_PX = 5000
+
 
 @dataclass(frozen=True, slots=True)
 class Sprite:
@@ -44,7 +46,11 @@ def level_range(content: Content, source: PictureSource) -> tuple[float, int, in
         finest = LARGEST_SIDE_PX / side
         return finest, 0, max(int(2 * log2(LARGEST_SIDE_PX / 24)), 0)
     coarsest = coarsest_level(*source.size(content.media))
-    return density_of(content, source), 0 if is_simple(content) else FINEST_ENLARGED, coarsest
+    base = density_of(content, source)
+    left, top, right, bottom = content.sheet
+    # However near a camera comes, no sprite is drawn larger than this.
+    affordable = ceil(2.0 * log2(base * max(right - left, bottom - top) / LARGEST_MOUNTED_PX))
+    return base, 0 if is_simple(content) else min(max(FINEST_ENLARGED, affordable), 0), coarsest
 
 
 def sprite_of(content: Content, level: float, source: PictureSource) -> Sprite:

@@ -48,15 +48,25 @@ def covers_frame(pixel_from_plane: Matrix3, corners: NDArray[np.float64], width_
     return True
 
 
-def density(pixel_from_plane: Matrix3) -> float:
-    """Frame pixels per unit of the plane at its centre: root of the area's derivative."""
-    a, b, c = pixel_from_plane @ (0.0, 0.0, 1.0)
+def density(pixel_from_plane: Matrix3, at: tuple[float, float] = (0.0, 0.0)) -> float:
+    """Frame pixels per unit of the plane at a point of it, by default its origin: root of the area's derivative; 0 behind the camera."""
+    a, b, c = pixel_from_plane @ (*at, 1.0)
     if c <= 1e-9:
         return 0.0
     h = pixel_from_plane
     across = (h[0, 0] * c - a * h[2, 0]) * (h[1, 1] * c - b * h[2, 1])
     down = (h[0, 1] * c - a * h[2, 1]) * (h[1, 0] * c - b * h[2, 0])
     return sqrt(abs(float(across - down))) / float(c * c)
+
+
+def box_around(points: NDArray[np.float64], width_px: int, height_px: int, margin: int) -> tuple[int, int, int, int] | None:
+    """(left, top, right, bottom) of the pixels within `margin` of points and of the frame, or None if there are none."""
+    left, top = (max(floor(v) - margin, -margin) for v in np.clip(points.min(axis=0), -1e6, 1e6))
+    right, bottom = (
+        min(floor(v) + 1 + margin, size + margin)
+        for v, size in zip(np.clip(points.max(axis=0), -1e6, 1e6), (width_px, height_px), strict=True)
+    )
+    return (left, top, right, bottom) if left < right and top < bottom else None
 
 
 def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int) -> list[tuple[int, float]]:

@@ -1,0 +1,165 @@
+"""What covers what: planes in space, drawn from the farthest to the nearest, split where they cross."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..space import Matrix4
+
+EPSILON = 1e-4
+"""Frame heights that points may lie beside a plane and still count as on it."""
+
+MOST_PIECES = 64
+
+Points = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """Something flat to be drawn: `outline` (n, 2), convex, in its plane. `depth` and `ground` tell what lies at one depth on one ground:
+    that keeps its listed order. `whole`: it cannot be split. `clip`: the part of the outline that a piece shows."""
+
+    item: Any
+    outline: Points
+    world_from_plane: Matrix4
+    depth: float
+    ground: int
+    whole: bool = False
+    clip: tuple[tuple[float, float], ...] | None = None
+
+    @property
+    def corners(self) -> Points:
+        """(n, 3) in the world."""
+        flat = np.column_stack([self.outline, np.zeros(len(self.outline)), np.ones(len(self.outline))])
+        corners: Points = (flat @ self.world_from_plane.T)[:, :3]
+        return corners
+
+
+@dataclass(slots=True)
+class _Plane:
+    sheet: Sheet
+    corners: Points
+    normal: Points
+    box: tuple[float, float, float, float]
+
+    def beside(self, points: Points) -> Points:
+        """How far points lie on the eye's side of the plane."""
+        found: Points = (points - self.corners[0]) @ self.normal
+        return found
+
+
+def drawn_in_order(sheets: Sequence[Sheet], eye: tuple[float, float, float], frame_from_world: Matrix4) -> list[Sheet]:
+    """The sheets, farthest first as seen from `eye`; those that cross are split.
+
+    Newell, Newell and Sancha's tests of two planes, 1972; sheets that no test orders keep the order given.
+    """
+    if len(sheets) < 2 or len({(s.ground, round(s.depth, 9)) for s in sheets}) == 1:
+        return list(sheets)
+    levels = [_level(s) for s in sheets]
+    if all(level is not None for level in levels):
+        ranks = {id(s): level for s, level in zip(sheets, levels, strict=True)}
+        return sorted(sheets, key=lambda s: round(ranks[id(s)] or 0.0, 6))
+    point = np.array(eye)
+    planes = [_plane(s, point, frame_from_world) for s in sheets]
+    index = 0
+    while index < len(planes):
+        for other in range(len(planes)):
+            if (
+                other != index
+                and len(planes) < MOST_PIECES
+                and not planes[index].sheet.whole
+                and _relation(planes[index], planes[other], 0) is None
+            ):
+                pieces = _split(planes[index], planes[other])
+                if len(pieces) == 2:
+                    planes[index : index + 1] = [_plane(p, point, frame_from_world) for p in pieces]
+                    break
+        else:
+            index += 1
+    return _sorted(planes)
+
+
+def _level(sheet: Sheet) -> float | None:
+    """The depth of a sheet that faces the viewer squarely, else None."""
+    m = sheet.world_from_plane
+    return float(m[2, 3]) if abs(m[2, 0]) < 1e-12 and abs(m[2, 1]) < 1e-12 else None
+
+
+def _plane(sheet: Sheet, eye: Points, frame_from_world: Matrix4) -> _Plane:
+    corners = sheet.corners
+    m = sheet.world_from_plane
+    normal = np.cross(m[:3, 0], m[:3, 1])
+    normal = normal / max(float(np.linalg.norm(normal)), 1e-12)
+    if (eye - corners[0]) @ normal < 0.0:
+        normal = -normal
+    seen = np.column_stack([corners, np.ones(len(corners))]) @ frame_from_world.T
+    if (seen[:, 3] < 1e-3).any():
+        box = (-np.inf, -np.inf, np.inf, np.inf)
+    else:
+        flat = seen[:, :2] / seen[:, 3:4]
+        (left, top), (right, bottom) = flat.min(axis=0), flat.max(axis=0)
+        box = (float(left), float(top), float(right), float(bottom))
+    return _Plane(sheet, corners, normal, box)
+
+
+def _relation(a: _Plane, b: _Plane, listed: int) -> int | None:
+    """-1: a is drawn before b; 1: after it; `listed` where either will do; None: they cross."""
+    if a.sheet.ground == b.sheet.ground and abs(a.sheet.depth - b.sheet.depth) < 1e-9:
+        return listed
+    if a.box[2] <= b.box[0] or b.box[2] <= a.box[0] or a.box[3] <= b.box[1] or b.box[3] <= a.box[1]:
+        return listed
+    of_a, of_b = b.beside(a.corners), a.beside(b.corners)
+    if np.abs(of_a).max() < EPSILON:
+        return listed
+    if of_a.max() <= EPSILON or of_b.min() >= -EPSILON:
+        return -1
+    if of_a.min() >= -EPSILON or of_b.max() <= EPSILON:
+        return 1
+    return None if not (a.sheet.whole and b.sheet.whole) else listed
+
+
+def _split(a: _Plane, by: _Plane) -> list[Sheet]:
+    """The parts of a sheet behind and before another's plane."""
+    side = by.beside(a.corners)
+    pieces = []
+    for sign in (-1.0, 1.0):
+        kept: list[Points] = []
+        for i in range(len(side)):
+            j = (i + 1) % len(side)
+            if side[i] * sign >= 0.0:
+                kept.append(a.sheet.outline[i])
+            if side[i] * side[j] < 0.0:
+                share = side[i] / (side[i] - side[j])
+                kept.append(a.sheet.outline[i] + (a.sheet.outline[j] - a.sheet.outline[i]) * share)
+        if len(kept) >= 3:
+            outline = np.array(kept)
+            pieces.append(replace(a.sheet, outline=outline, clip=tuple((float(x), float(y)) for x, y in outline)))
+    return pieces
+
+
+def _sorted(planes: list[_Plane]) -> list[Sheet]:
+    """Each sheet after all that must be drawn before it; of several that may come next, the one listed first."""
+    count = len(planes)
+    before: list[set[int]] = [set() for _ in planes]
+    for i in range(count):
+        for j in range(i + 1, count):
+            relation = _relation(planes[i], planes[j], 0)
+            if relation == 1:
+                before[i].add(j)
+            elif relation == -1 or _touching(planes[i], planes[j]):
+                before[j].add(i)
+    left, found = list(range(count)), []
+    while left:
+        # A ring of planes that cover each other cannot be ordered: the one listed first goes on.
+        chosen = next((i for i in left if not before[i] & set(left)), left[0])
+        left.remove(chosen)
+        found.append(planes[chosen].sheet)
+    return found
+
+
+def _touching(a: _Plane, b: _Plane) -> bool:
+    """Whether two sheets that may come in either order lie over each other as seen, so that the listed order counts."""
+    return not (a.box[2] <= b.box[0] or b.box[2] <= a.box[0] or a.box[3] <= b.box[1] or b.box[3] <= a.box[1])

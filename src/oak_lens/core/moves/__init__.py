@@ -1,0 +1,62 @@
+"""Moves: reusable motion, relative to what it moves. One constant a move, listed in `BUILTIN`."""
+
+from . import cameras, drifts, entrances, landings, swells, turns
+from .motion import FACTORS, PATHS, Offsets, Slot, add, joined, lane_offsets, use_offsets, used_length
+from .move import BEYOND, Move, MoveUse, Side
+
+BUILTIN: tuple[tuple[str, Move], ...] = (
+    ("drift", drifts.DRIFT),
+    ("sweep", drifts.SWEEP),
+    ("arc", drifts.ARC),
+    ("float", drifts.FLOAT),
+    ("push-in", swells.PUSH),
+    ("pull-out", swells.PULL),
+    ("breathe", swells.BREATHE),
+    ("lift", swells.LIFT),
+    ("sway", turns.SWAY),
+    ("lean", turns.LEAN),
+    ("settle", turns.SETTLE),
+    ("fall", landings.FALL),
+    ("toss", landings.TOSS),
+    ("slide", entrances.SLIDE),
+    ("spring-in", entrances.SPRING_IN),
+    ("drop", entrances.DROP),
+    ("grow", entrances.GROW),
+    ("spin", entrances.SPIN),
+    ("fade", entrances.FADE),
+    ("unfold", entrances.UNFOLD),
+    ("approach", entrances.APPROACH),
+    ("come-into-focus", entrances.FOCUS),
+    ("dolly-in", cameras.DOLLY_IN),
+    ("dolly-out", cameras.DOLLY_OUT),
+    ("track", cameras.TRACK),
+    ("orbit", cameras.ORBIT),
+    ("pan", cameras.PAN),
+    ("crane", cameras.CRANE),
+    ("zoom", cameras.DRAW_IN),
+    ("roll", cameras.ROLL),
+    ("by-hand", cameras.BY_HAND),
+)
+"""(id, move) of the shipped moves."""
+
+SHIPPED = dict(BUILTIN)
+if len(SHIPPED) != len(BUILTIN):
+    raise ValueError("the ids of shipped moves must differ")
+
+__all__ = [
+    "BEYOND",
+    "BUILTIN",
+    "FACTORS",
+    "PATHS",
+    "SHIPPED",
+    "Move",
+    "MoveUse",
+    "Offsets",
+    "Side",
+    "Slot",
+    "add",
+    "joined",
+    "lane_offsets",
+    "use_offsets",
+    "used_length",
+]

@@ -1,0 +1,55 @@
+"""A lamp's light on what a layer shows."""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..draw import Lit
+from ..space import Matrix3
+from .colours import rgb_of
+from .kernels import compiled
+
+STEP_PX = 8
+
+
+def light_on(plane_from_pixel: Matrix3, box: tuple[int, int, int, int], lit: Lit) -> NDArray[np.float32]:
+    """(rows, columns, 3) factors at every `STEP_PX` pixels of a box and one step beyond: Lambert's cosine, falling off with the square.
+
+    At the distance `falloff` the light of the lamp has halved.
+    """
+    left, top, right, bottom = box
+    x = np.arange((right - left) // STEP_PX + 2) * STEP_PX + left
+    y = np.arange((bottom - top) // STEP_PX + 2) * STEP_PX + top
+    u, v = np.meshgrid(x.astype(np.float64), y.astype(np.float64))
+    h = plane_from_pixel
+    w = h[2, 0] * u + h[2, 1] * v + h[2, 2]
+    w = np.where(np.abs(w) < 1e-9, 1e-9, w)
+    dx = (h[0, 0] * u + h[0, 1] * v + h[0, 2]) / w - lit.x
+    dy = (h[1, 0] * u + h[1, 1] * v + h[1, 2]) / w - lit.y
+    square = dx * dx + dy * dy + lit.z * lit.z
+    cosine = max(lit.z, 0.0) / np.sqrt(np.maximum(square, 1e-12))
+    reaches = cosine / (1.0 + square * (lit.unit / lit.falloff) ** 2)
+    colour = np.array(rgb_of(lit.colour)) / 255.0
+    factors = lit.ambient + (1.0 - lit.ambient + 0.35) * lit.strength * reaches[..., None] * colour
+    return np.ascontiguousarray(factors, np.float32)
+
+
+@compiled
+def apply_light(pixels: Any, factors: Any, step: int) -> None:
+    """`pixels` (h, w, 4) uint8 premultiplied times light, interpolated between the factors; no colour rises above its alpha."""
+    share = np.float32(1.0) / np.float32(step)
+    for y in range(pixels.shape[0]):
+        j = y // step
+        f = np.float32(y - j * step) * share
+        for x in range(pixels.shape[1]):
+            alpha = np.float32(pixels[y, x, 3])
+            if alpha == np.float32(0.0):
+                continue
+            i = x // step
+            g = np.float32(x - i * step) * share
+            for c in range(3):
+                upper = factors[j, i, c] + (factors[j, i + 1, c] - factors[j, i, c]) * g
+                lower = factors[j + 1, i, c] + (factors[j + 1, i + 1, c] - factors[j + 1, i, c]) * g
+                value = np.float32(pixels[y, x, c]) * (upper + (lower - upper) * f) + np.float32(0.5)
+                pixels[y, x, c] = np.uint8(min(max(value, np.float32(0.0)), alpha))

@@ -1,0 +1,74 @@
+"""Motion blur: the mean of a picture on its way while the shutter is open."""
+
+from math import ceil, log2
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from ..space import Matrix3, map_points
+from .kernels import mix
+from .scratch import scratch
+from .warps import warped
+
+SHARP_BELOW_PX = 0.6
+"""What moves less than this while the shutter is open is not blurred at all."""
+
+MOST_PASSES = 6
+"""Passes double the samples: 2^6 are as many as a streak of 64 pixels can show."""
+
+Box = tuple[int, int, int, int]
+
+
+def streak_px(pixels_on: Matrix3, points: NDArray[np.float64], width_px: int, height_px: int) -> float:
+    """Length of the longest streak, in pixels, that `pixels_on` makes of points of the frame; those far outside count where they enter."""
+    held = np.clip(points, (-0.25 * width_px, -0.25 * height_px), (1.25 * width_px, 1.25 * height_px))
+    moved = map_points(pixels_on, held)
+    if not np.isfinite(moved).all():
+        return 2.0**MOST_PASSES
+    return float(np.hypot(*(moved - held).T).max())
+
+
+def passes_for(length_px: float) -> int:
+    """Passes whose samples lie no farther than about a pixel apart."""
+    return min(max(ceil(log2(max(length_px, 1.0))), 1), MOST_PASSES)
+
+
+def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, border: int = cv2.BORDER_CONSTANT) -> NDArray[Any]:
+    """`pixels` of a box of the frame (uint8, or float32 of one channel), averaged over 2^passes even moments on the way from where they
+    are to `pixels_on` of it; changed in place.
+
+    The way is that of a one-parameter group: its 2^-n-th root carries a sample to the next, so each pass averages the picture with
+    itself moved on by twice the way of the pass before (doubling).
+    """
+    step = root_of(pixels_on, 2**passes)
+    left, top, _, _ = box
+    here = np.array(((1.0, 0.0, float(left)), (0.0, 1.0, float(top)), (0.0, 0.0, 1.0)))
+    spare = scratch("streak", pixels.shape, pixels.dtype)
+    inner = (0, 0, pixels.shape[1], pixels.shape[0])
+    for _ in range(passes):
+        back = np.asarray(np.linalg.inv(here) @ np.linalg.inv(step) @ here)
+        moved = warped(pixels, back, inner, border, spare)
+        if pixels.dtype == np.uint8:
+            mix(pixels, moved, 32768)
+        else:
+            cv2.addWeighted(pixels, 0.5, moved, 0.5, 0.0, dst=pixels)
+        step = step @ step
+    return pixels
+
+
+def root_of(matrix: Matrix3, steps: int) -> Matrix3:
+    """The matrix whose power `steps` (a power of two) is `matrix`, for matrices near the identity (Denman and Beavers' iteration)."""
+    root = matrix / np.cbrt(np.linalg.det(matrix))
+    while steps > 1:
+        y, z = root, np.eye(3)
+        for _ in range(30):
+            following = (y + np.linalg.inv(z)) / 2.0
+            z = (z + np.linalg.inv(y)) / 2.0
+            if np.abs(following - y).max() < 1e-14:
+                y = following
+                break
+            y = following
+        root, steps = y, steps // 2
+    return np.asarray(root)
