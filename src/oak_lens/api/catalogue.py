@@ -8,12 +8,14 @@ from pydantic import BaseModel
 
 from ..core.curves import EASES
 from ..core.delivery import QUALITIES, SIZES
-from ..core.document import BLENDS
+from ..core.document import BLENDS, Placement
 from ..core.edits import CARRIED, SAFE_SHARE, edit_schema
 from ..core.joins import BUILTIN
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
 from ..core.looks.parameters import catalogue_entry
+from ..core.moves import BUILTIN as MOVES
+from ..core.stage import STAGE_PARTS
 from ..core.time import RATES, TICKS_PER_SECOND
 from . import models as m
 
@@ -30,9 +32,22 @@ def _catalogue() -> dict[str, Any]:
         ticks_per_second=TICKS_PER_SECOND,
         rates=[m.RateModel(label=r.label, frames_per_second=float(r.fraction), frame_ticks=r.frame_ticks) for r in RATES],
         joins=[m.JoinModel(id=j.id, label=j.label, help=j.help, instant=j.instant) for j in BUILTIN],
-        eases=[m.EaseModel(id=e.id, label=e.label, leave=e.leave, arrive=e.arrive, hold=e.hold) for e in EASES],
+        eases=[
+            m.EaseModel(
+                id=e.id,
+                label=e.label,
+                leave=e.leave,
+                arrive=e.arrive,
+                hold=e.hold,
+                follow=None if e.follow is None else e.follow.model_dump(),
+            )
+            for e in EASES
+        ],
         look_parts=[_part(*part) for part in LOOK_PARTS],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
+        placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
+        stage_parts=[_part(*part) for part in STAGE_PARTS],
+        moves=[m.MoveModel(id=i, label=x.name, help=x.help, kind=x.kind, sided=x.sided, length=x.length) for i, x in MOVES],
         looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],
         layouts=[m.LayoutModel(id=x.id, label=x.label, help=x.help, least=x.least, most=x.most, seeded=x.seeded) for x in LAYOUTS],
         blends=[m.ChoiceModel(id=i, label=label) for i, label in BLENDS],

@@ -22,13 +22,14 @@ from ..core.errors import OakError
 from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
 from ..core.paint.painter import Below
 from ..core.time import frame_start
-from ..services.watching import geometry_of, scene_ends
+from ..services.watching import EMPTY_GEOMETRY, Wanted, geometry_of, scene_ends
 from .state import Services, services, who
 
 AHEAD = 10
 POLICY_VIOLATION = 1008
 PAINT_THREADS = 3
 NARROWEST_PX, WIDEST_PX = 64, 1920
+MOST_CURVES = 40
 
 
 def add_live_socket(app: Flask) -> None:
@@ -118,7 +119,7 @@ class Live:
         scene = message.get("scene") if message.get("scene") in document.scenes else None
         at = int(message.get("at", 0))
         base = {"sequence": message.get("sequence", 0), "at": at, "scene": scene}
-        geometry = geometry_of(document, timeline, scene, at, _dragged(message)) if scene else {"layers": [], "views": [], "lines": []}
+        geometry = geometry_of(document, timeline, scene, at, _wanted(message)) if scene else EMPTY_GEOMETRY
         for show, picturing in _pictured(document, timeline, message.get("show", "film"), scene, at):
             data = self._services.watching.jpeg(self._project, document, picturing, _width(message), below)
             self._send({**base, "show": show, "geometry": geometry}, data)
@@ -146,6 +147,19 @@ def _dragged(message: dict[str, Any]) -> LayerRef | None:
         if isinstance(tried, dict) and tried.get("edit") == "drag_layer":
             return LayerRef(scene=str(tried.get("scene")), layer=str(tried.get("layer")))
     return None
+
+
+def _wanted(message: dict[str, Any]) -> Wanted:
+    """What else is to be sent with a frame."""
+    curves = message.get("curves") or ()
+    ghosts = message.get("ghosts") or ()
+    return Wanted(
+        _dragged(message),
+        bool(message.get("lanes")),
+        frozenset(str(c) for c in list(curves)[:MOST_CURVES]),
+        frozenset((str(g["scene"]), str(g["layer"])) for g in list(ghosts)[:MOST_CURVES]),
+        bool(message.get("plan")),
+    )
 
 
 def _width(message: dict[str, Any]) -> int:

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.document import Area, Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
 from ..core.looks import Look
+from ..core.moves import Move
 
 Json = dict[str, Any]
 
@@ -153,6 +154,7 @@ class EditAnswer(Answer):
     frame: Frame | None
     defaults: Defaults | None
     looks: dict[str, Look] | None
+    moves: dict[str, Move] | None
     groups: dict[str, SharedGroup] | None
     guides: tuple[Guide, ...] | None
     media: dict[str, Media | None]
@@ -301,6 +303,7 @@ class ParameterModel(Answer):
     choices: list[tuple[str, str]]
     when: tuple[str, list[str | bool]] | None
     animated: bool
+    factor: bool
 
 
 class LookPartModel(Answer):
@@ -338,6 +341,7 @@ class EaseModel(Answer):
     leave: tuple[float, float]
     arrive: tuple[float, float]
     hold: bool
+    follow: Json | None
 
 
 class QualityModel(Answer):
@@ -350,6 +354,15 @@ class RateModel(Answer):
     label: str
     frames_per_second: float
     frame_ticks: int
+
+
+class MoveModel(Answer):
+    id: str
+    label: str
+    help: str
+    kind: str
+    sided: bool
+    length: int | None
 
 
 class CatalogueAnswer(Answer):
@@ -365,6 +378,9 @@ class CatalogueAnswer(Answer):
     layouts: list[LayoutModel]
     blends: list[ChoiceModel]
     carried: list[ChoiceModel]
+    placement: list[ParameterModel]
+    stage_parts: list[LookPartModel]
+    moves: list[MoveModel]
     safe_share: float
     qualities: list[QualityModel]
     sizes: list[tuple[str, int]]

@@ -105,7 +105,7 @@ def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
     # What many scenes may follow, or show, has changed: all of them are looked at anew.
-    everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.groups))
+    everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.moves, change.groups))
     touched = (
         None
         if everything
@@ -119,6 +119,7 @@ def _edited(edited: Edited) -> Response:
         frame=change.frame,
         defaults=change.defaults,
         looks=change.looks,
+        moves=change.moves,
         groups=change.groups,
         guides=change.guides,
         media=change.media,

@@ -14,11 +14,17 @@ from ..core.evaluate import (
     Timeline,
     film_at,
     flattened,
+    ghosts_of,
+    path_geometry,
     photo_findings,
     placed_layers,
+    plan_views,
     scene_at,
+    scene_bars,
     scene_geometry,
+    scene_lanes,
     timeline_of,
+    values_at,
     view_geometry,
 )
 from ..core.paint import ByteCache, Painter
@@ -133,21 +139,52 @@ def poster_frame(document: Document) -> Picturing:
     return film_at(document, timeline, 0)
 
 
-def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, dragged: LayerRef | None = None) -> dict[str, Any]:
-    """What the easel draws over a frame: outlines of the scene's layers at `at` ticks of the film, of their views, and the lines
-    that a dragged layer touches."""
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """What the interface draws besides outlines: lanes (with the curves of some), ghosts of layers, the plan."""
+
+    dragged: LayerRef | None = None
+    lanes: bool = False
+    curves: frozenset[str] = frozenset()
+    ghosts: frozenset[tuple[str, str]] = frozenset()
+    plan: bool = False
+
+
+GHOST_EVERY_FRAMES = 4
+EMPTY_GEOMETRY: dict[str, Any] = {"layers": [], "views": [], "lines": [], "paths": [], "ghosts": [], "values": {}}
+
+
+def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wanted: Wanted) -> dict[str, Any]:
+    """What the easel draws over a frame: outlines of the scene's layers at `at` ticks of the film, of their views, their paths, the lines
+    that a dragged layer touches; and what else is wanted."""
     span = timeline.span_of(scene)
     if span is None:
-        return {"layers": [], "views": [], "lines": []}
+        return EMPTY_GEOMETRY
     length = span.on_screen.length
     moment = min(max(at - span.join_start, 0), length)
     lines: list[SnapLine] = []
+    dragged = wanted.dragged
     if dragged is not None:
         for placed in flattened(placed_layers(document, scene, moment, length)):
             if (placed.container, placed.layer_id) == (dragged.scene, dragged.layer) and placed.layer.parent is None:
                 lines = touched_lines(document, scene, placed, moment, length)
-    return {
+    every = document.frame.frame_rate.frame_ticks * GHOST_EVERY_FRAMES
+    found = {
         "lines": [asdict(line) for line in lines],
         "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
         "views": [asdict(g) for g in view_geometry(document, scene)],
+        "paths": [asdict(g) for g in path_geometry(document, scene, moment, length)],
+        "ghosts": [asdict(g) for g in ghosts_of(document, scene, wanted.ghosts, moment, length, every)] if wanted.ghosts else [],
+        "values": values_at(document, scene, moment, length),
     }
+    if wanted.lanes:
+        found["lanes"] = {
+            "length": length,
+            "hold_from": span.hold_start - span.join_start,
+            "hold_to": span.hold_end - span.join_start,
+            "rows": [asdict(row) for row in scene_lanes(document, scene, length, wanted.curves)],
+            "bars": [asdict(bar) for bar in scene_bars(document, scene, length)],
+        }
+    if wanted.plan:
+        found["plan"] = [asdict(view) for view in plan_views(document, scene, moment, length)]
+    return found

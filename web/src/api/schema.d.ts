@@ -571,6 +571,118 @@ export interface components {
             found: components["schemas"]["BorderModel"][];
         };
         /**
+         * Bounce
+         * @description Falls onto the next value and bounces off it, each time with `keeps` of the speed before, `times` times.
+         */
+        Bounce: {
+            /**
+             * Keeps
+             * @default 0.4
+             */
+            keeps: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bounce";
+            /**
+             * Times
+             * @default 3
+             */
+            times: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * CameraRig
+         * @description At its defaults the home camera, which shows the plane of depth 0 as the frame. Signs: `space/conventions.md`.
+         */
+        CameraRig: {
+            /**
+             * Aperture
+             * @default 2
+             */
+            aperture: number;
+            /**
+             * Blurred
+             * @default false
+             */
+            blurred: boolean;
+            /**
+             * Dolly
+             * @default 0
+             */
+            dolly: number;
+            /**
+             * Focal
+             * @default 50
+             */
+            focal: number;
+            /**
+             * Focus
+             * @default 0
+             */
+            focus: number;
+            /**
+             * Orbit
+             * @default 0
+             */
+            orbit: number;
+            /**
+             * Pan
+             * @default 0
+             */
+            pan: number;
+            /**
+             * Point X
+             * @default 0
+             */
+            point_x: number;
+            /**
+             * Point Y
+             * @default 0
+             */
+            point_y: number;
+            /**
+             * Point Z
+             * @default 0
+             */
+            point_z: number;
+            /**
+             * Rise
+             * @default 0
+             */
+            rise: number;
+            /**
+             * Roll
+             * @default 0
+             */
+            roll: number;
+            /**
+             * Sorting
+             * @default depth
+             * @enum {string}
+             */
+            sorting: "depth" | "list";
+            /**
+             * Tilt
+             * @default 0
+             */
+            tilt: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * CatalogueAnswer
          * @description What there is to choose from.
          */
@@ -595,6 +707,10 @@ export interface components {
             look_parts: components["schemas"]["LookPartModel"][];
             /** Looks */
             looks: components["schemas"]["ChoiceModel"][];
+            /** Moves */
+            moves: components["schemas"]["MoveModel"][];
+            /** Placement */
+            placement: components["schemas"]["ParameterModel"][];
             /** Qualities */
             qualities: components["schemas"]["QualityModel"][];
             /** Rates */
@@ -606,6 +722,8 @@ export interface components {
                 string,
                 number
             ][];
+            /** Stage Parts */
+            stage_parts: components["schemas"]["LookPartModel"][];
             /** Ticks Per Second */
             ticks_per_second: number;
         };
@@ -680,17 +798,17 @@ export interface components {
              * Contrast
              * @default 0
              */
-            contrast: number | components["schemas"]["NumberLane"];
+            contrast: number;
             /**
              * Exposure
              * @default 0
              */
-            exposure: number | components["schemas"]["NumberLane"];
+            exposure: number;
             /**
              * Grain
              * @default 0
              */
-            grain: number | components["schemas"]["NumberLane"];
+            grain: number;
             /**
              * Grain Seed
              * @default 1
@@ -705,27 +823,27 @@ export interface components {
              * Highlights
              * @default 0
              */
-            highlights: number | components["schemas"]["NumberLane"];
+            highlights: number;
             /**
              * Saturation
              * @default 1
              */
-            saturation: number | components["schemas"]["NumberLane"];
+            saturation: number;
             /**
              * Shadows
              * @default 0
              */
-            shadows: number | components["schemas"]["NumberLane"];
+            shadows: number;
             /**
              * Sharpness
              * @default 0
              */
-            sharpness: number | components["schemas"]["NumberLane"];
+            sharpness: number;
             /**
              * Tint
              * @default 0
              */
-            tint: number | components["schemas"]["NumberLane"];
+            tint: number;
             /**
              * Tone
              * @default none
@@ -736,7 +854,7 @@ export interface components {
              * Tone Amount
              * @default 1
              */
-            tone_amount: number | components["schemas"]["NumberLane"];
+            tone_amount: number;
             /**
              * Tone Colour
              * @default #7a6a8c
@@ -746,17 +864,17 @@ export interface components {
              * Vignette
              * @default 0
              */
-            vignette: number | components["schemas"]["NumberLane"];
+            vignette: number;
             /**
              * Vignette Reach
              * @default 0.6
              */
-            vignette_reach: number | components["schemas"]["NumberLane"];
+            vignette_reach: number;
             /**
              * Warmth
              * @default 0
              */
-            warmth: number | components["schemas"]["NumberLane"];
+            warmth: number;
         } & {
             [key: string]: unknown;
         };
@@ -867,6 +985,11 @@ export interface components {
              *     }
              */
             shadow: components["schemas"]["Shadow"];
+            /**
+             * Shutter
+             * @default 0
+             */
+            shutter: number;
         } & {
             [key: string]: unknown;
         };
@@ -973,7 +1096,8 @@ export interface components {
              *         "second_softness": 0.004,
              *         "softness": 0.022,
              *         "spread": 0
-             *       }
+             *       },
+             *       "shutter": 0
              *     }
              */
             defaults: components["schemas"]["Defaults"];
@@ -1002,16 +1126,20 @@ export interface components {
             media?: {
                 [key: string]: components["schemas"]["Media"];
             };
+            /** Moves */
+            moves?: {
+                [key: string]: components["schemas"]["Move"];
+            };
             /** Scenes */
             scenes?: {
                 [key: string]: components["schemas"]["Scene"];
             };
             /**
              * Schema
-             * @default 2
+             * @default 3
              * @constant
              */
-            schema: 2;
+            schema: 3;
             /**
              * Title
              * @default Untitled film
@@ -1027,6 +1155,10 @@ export interface components {
                 number,
                 number
             ];
+            /** Follow */
+            follow: {
+                [key: string]: unknown;
+            } | null;
             /** Hold */
             hold: boolean;
             /** Id */
@@ -1062,6 +1194,10 @@ export interface components {
             media: {
                 [key: string]: components["schemas"]["Media"] | null;
             };
+            /** Moves */
+            moves: {
+                [key: string]: components["schemas"]["Move"];
+            } | null;
             /** Redo */
             redo: string | null;
             /** Revision */
@@ -1273,12 +1409,25 @@ export interface components {
          *     `shadow` None: the group casts none of its own; what is in it still does.
          */
         GroupLayer: {
+            /** Animation */
+            animation?: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
             /**
              * Blend
              * @default normal
              * @enum {string}
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Blur
+             * @default 0
+             */
+            blur: number;
+            /** @default null */
+            entrance: components["schemas"]["MoveUse"] | null;
+            /** @default null */
+            exit: components["schemas"]["MoveUse"] | null;
             /**
              * Hidden
              * @default false
@@ -1296,6 +1445,8 @@ export interface components {
             locked: boolean;
             /** @default null */
             mask: components["schemas"]["Mask"] | null;
+            /** @default null */
+            move: components["schemas"]["MoveUse"] | null;
             /**
              * Name
              * @default
@@ -1425,6 +1576,11 @@ export interface components {
                 number
             ];
             /**
+             * Follow
+             * @default null
+             */
+            follow: (components["schemas"]["Bounce"] | components["schemas"]["Spring"]) | null;
+            /**
              * Hold
              * @default false
              */
@@ -1471,6 +1627,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Follow
+             * @default null
+             */
+            follow: (components["schemas"]["Bounce"] | components["schemas"]["Spring"]) | null;
             /**
              * Hold
              * @default false
@@ -1520,6 +1681,49 @@ export interface components {
             most: number;
             /** Seeded */
             seeded: boolean;
+        };
+        /**
+         * Light
+         * @description A lamp before the scene: what is turned away from it or far from it is darker, and every shadow falls away from it.
+         */
+        Light: {
+            /**
+             * Ambient
+             * @default 0.35
+             */
+            ambient: number;
+            /**
+             * Colour
+             * @default #ffe2b0
+             */
+            colour: string;
+            /**
+             * Falloff
+             * @default 1.4
+             */
+            falloff: number;
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+            /**
+             * X
+             * @default -0.3
+             */
+            x: number;
+            /**
+             * Y
+             * @default -0.4
+             */
+            y: number;
+            /**
+             * Z
+             * @default 0.9
+             */
+            z: number;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * Look
@@ -1827,6 +2031,101 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * Move
+         * @description Lanes by the property they move. Numbers are added to what stands there; factors (size, opacity, focal length) multiply it.
+         *
+         *     An `entrance` ends where nothing is changed any more; backwards it is an exit. `length` in ticks: how long it takes by itself;
+         *     None: as long as the scene is seen. Written for the side `left`; other sides turn it by quarters.
+         */
+        Move: {
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * Kind
+             * @default move
+             * @enum {string}
+             */
+            kind: "move" | "entrance" | "camera";
+            /** Lanes */
+            lanes: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Sided
+             * @default false
+             */
+            sided: boolean;
+        } & {
+            [key: string]: unknown;
+        };
+        /** MoveModel */
+        MoveModel: {
+            /** Help */
+            help: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Length */
+            length: number | null;
+            /** Sided */
+            sided: boolean;
+        };
+        /**
+         * MoveUse
+         * @description A move on a thing. `strength` scales it, `length` and `delay` (ticks) place it in time, `mirrored` swaps left and right,
+         *     `backwards` plays it from its end. An exit's delay counts back from the end.
+         */
+        MoveUse: {
+            /**
+             * Backwards
+             * @default false
+             */
+            backwards: boolean;
+            /**
+             * Delay
+             * @default 0
+             */
+            delay: number;
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /** Move */
+            move: string;
+            /**
+             * Side
+             * @default left
+             * @enum {string}
+             */
+            side: "left" | "top" | "right" | "bottom";
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+        } & {
+            [key: string]: unknown;
+        };
         /** NewProject */
         NewProject: {
             /**
@@ -1861,6 +2160,11 @@ export interface components {
             keys: {
                 [key: string]: components["schemas"]["Keyframe_Annotated_float__FieldInfo_annotation_NoneType__required_True__metadata__AllowInfNan_allow_inf_nan_False_____"];
             };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
         } & {
             [key: string]: unknown;
         };
@@ -1875,6 +2179,8 @@ export interface components {
             ][];
             /** Default */
             default: unknown;
+            /** Factor */
+            factor: boolean;
             /** Help */
             help: string;
             /** Id */
@@ -1899,6 +2205,126 @@ export interface components {
                 (string | boolean)[]
             ] | null;
         };
+        /**
+         * PathKeyframe
+         * @description A point on a path: x and y in fractions of the frame's width and height, z in frame heights.
+         *
+         *     `tangent_in` and `tangent_out` lead from it to the control points of the stretches before and after it; both zero: a corner between
+         *     straight stretches. `smooth`: they stay in one line when one of them is dragged.
+         */
+        PathKeyframe: {
+            /**
+             * Anchor
+             * @default start
+             * @enum {string}
+             */
+            anchor: "start" | "end" | "fraction";
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /**
+             * Ease In
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             * @default [
+             *       0.3333333333333333,
+             *       0.3333333333333333
+             *     ]
+             */
+            ease_in: [
+                number,
+                number
+            ];
+            /**
+             * Ease Out
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             * @default [
+             *       0.3333333333333333,
+             *       0.3333333333333333
+             *     ]
+             */
+            ease_out: [
+                number,
+                number
+            ];
+            /**
+             * Follow
+             * @default null
+             */
+            follow: (components["schemas"]["Bounce"] | components["schemas"]["Spring"]) | null;
+            /**
+             * Hold
+             * @default false
+             */
+            hold: boolean;
+            /**
+             * Smooth
+             * @default false
+             */
+            smooth: boolean;
+            /**
+             * Tangent In
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            tangent_in: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Tangent Out
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            tangent_out: [
+                number,
+                number,
+                number
+            ];
+            /** Value */
+            value: [
+                number,
+                number,
+                number
+            ];
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * PathLane
+         * @description An animated place. `even`: one pace from the first key to the last, whatever the times between; `turn_along`: turned with the path.
+         */
+        PathLane: {
+            /**
+             * Even
+             * @default false
+             */
+            even: boolean;
+            /** Keys */
+            keys: {
+                [key: string]: components["schemas"]["PathKeyframe"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "path";
+            /**
+             * Turn Along
+             * @default false
+             */
+            turn_along: boolean;
+        } & {
+            [key: string]: unknown;
+        };
         /** PhotoFindingModel */
         PhotoFindingModel: {
             /** Fit */
@@ -1921,6 +2347,10 @@ export interface components {
          *     Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say.
          */
         PhotoLayer: {
+            /** Animation */
+            animation?: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
             /**
              * Blend
              * @default normal
@@ -1928,12 +2358,21 @@ export interface components {
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
             /**
+             * Blur
+             * @default 0
+             */
+            blur: number;
+            /**
              * Caption
              * @default
              */
             caption: string;
             /** @default null */
             correction: components["schemas"]["Correction"] | null;
+            /** @default null */
+            entrance: components["schemas"]["MoveUse"] | null;
+            /** @default null */
+            exit: components["schemas"]["MoveUse"] | null;
             /**
              * Fit
              * @default null
@@ -1965,6 +2404,8 @@ export interface components {
             media: string;
             /** @default null */
             mount: components["schemas"]["Mount"] | null;
+            /** @default null */
+            move: components["schemas"]["MoveUse"] | null;
             /**
              * Name
              * @default
@@ -2027,51 +2468,44 @@ export interface components {
         };
         /**
          * Placement
-         * @description Where a layer stands. Each number may be a lane. Signs: `space/conventions.md`.
+         * @description Where a layer stands. Signs: `space/conventions.md`.
          */
         Placement: {
             /**
              * Size
-             * @description 1 = as the fit shows it, or as it just fits the frame
              * @default 1
              */
-            size: number | components["schemas"]["NumberLane"];
+            size: number;
             /**
              * Swing
-             * @description degrees about the vertical axis, right edge away
              * @default 0
              */
-            swing: number | components["schemas"]["NumberLane"];
+            swing: number;
             /**
              * Tip
-             * @description degrees about the horizontal axis, top away
              * @default 0
              */
-            tip: number | components["schemas"]["NumberLane"];
+            tip: number;
             /**
              * Turn
-             * @description degrees clockwise about the viewing axis
              * @default 0
              */
-            turn: number | components["schemas"]["NumberLane"];
+            turn: number;
             /**
              * X
-             * @description fraction of the frame's width from its centre, right positive
              * @default 0
              */
-            x: number | components["schemas"]["NumberLane"];
+            x: number;
             /**
              * Y
-             * @description fraction of the frame's height from its centre, down positive
              * @default 0
              */
-            y: number | components["schemas"]["NumberLane"];
+            y: number;
             /**
              * Z
-             * @description frame heights towards the viewer
              * @default 0
              */
-            z: number | components["schemas"]["NumberLane"];
+            z: number;
         } & {
             [key: string]: unknown;
         };
@@ -2149,10 +2583,40 @@ export interface components {
         /**
          * Scene
          * @description One row of the run sheet. `join` leads from the scene before into this one.
+         *
+         *     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
+         *     `shutter` None: as the project's defaults say.
          */
         Scene: {
+            /** Animation */
+            animation?: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
             /** @default null */
             backdrop: components["schemas"]["Backdrop"] | null;
+            /**
+             * @default {
+             *       "aperture": 2,
+             *       "blurred": false,
+             *       "dolly": 0,
+             *       "focal": 50,
+             *       "focus": 0,
+             *       "orbit": 0,
+             *       "pan": 0,
+             *       "point_x": 0,
+             *       "point_y": 0,
+             *       "point_z": 0,
+             *       "rise": 0,
+             *       "roll": 0,
+             *       "sorting": "depth",
+             *       "tilt": 0,
+             *       "x": 0,
+             *       "y": 0
+             *     }
+             */
+            camera: components["schemas"]["CameraRig"];
+            /** @default null */
+            camera_move: components["schemas"]["MoveUse"] | null;
             /**
              * Hold
              * @default null
@@ -2166,6 +2630,8 @@ export interface components {
             };
             /** @default null */
             layout: components["schemas"]["Layout"] | null;
+            /** @default null */
+            light: components["schemas"]["Light"] | null;
             /**
              * Name
              * @default
@@ -2173,6 +2639,13 @@ export interface components {
             name: string;
             /** Order */
             order: string;
+            /**
+             * Shutter
+             * @default null
+             */
+            shutter: number | null;
+            /** @default null */
+            travel: components["schemas"]["Travel"] | null;
         } & {
             [key: string]: unknown;
         };
@@ -2293,12 +2766,25 @@ export interface components {
          * @description A drawn shape, colour or gradient. `shadow` None: it casts none.
          */
         ShapeLayer: {
+            /** Animation */
+            animation?: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
             /**
              * Blend
              * @default normal
              * @enum {string}
              */
             blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Blur
+             * @default 0
+             */
+            blur: number;
+            /** @default null */
+            entrance: components["schemas"]["MoveUse"] | null;
+            /** @default null */
+            exit: components["schemas"]["MoveUse"] | null;
             /**
              * @default {
              *       "angle": 180,
@@ -2333,6 +2819,8 @@ export interface components {
             locked: boolean;
             /** @default null */
             mask: components["schemas"]["Mask"] | null;
+            /** @default null */
+            move: components["schemas"]["MoveUse"] | null;
             /**
              * Name
              * @default
@@ -2411,6 +2899,29 @@ export interface components {
             scene: string;
         };
         /**
+         * Spring
+         * @description Swings about the next value: unit mass, `stiffness` and `damping` with the interval as the unit of time.
+         */
+        Spring: {
+            /**
+             * Damping
+             * @default 12
+             */
+            damping: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spring";
+            /**
+             * Stiffness
+             * @default 220
+             */
+            stiffness: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * StateAnswer
          * @description What a page asks for now and then: has anybody changed the project, how far are its pictures.
          */
@@ -2419,6 +2930,52 @@ export interface components {
             pictures: components["schemas"]["MediaStateModel"][];
             /** Revision */
             revision: number;
+        };
+        /**
+         * Stop
+         * @description A place where the camera stays: before the layer named, or at (x, y, z) if none is.
+         *
+         *     `fills`: share of the frame that the layer fills; `x`, `y` (fractions of the frame as seen there) shift the view from the layer's
+         *     middle. `stay` in ticks. `level`: keeps the camera upright instead of turning with the layer.
+         */
+        Stop: {
+            /**
+             * Fills
+             * @default 0.86
+             */
+            fills: number;
+            /**
+             * Layer
+             * @default null
+             */
+            layer: string | null;
+            /**
+             * Level
+             * @default false
+             */
+            level: boolean;
+            /**
+             * Order
+             * @default V
+             */
+            order: string;
+            /**
+             * Stay
+             * @default 705600000
+             */
+            stay: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * SuggestionAnswer
@@ -2443,6 +3000,25 @@ export interface components {
             length: number;
             /** Spans */
             spans: components["schemas"]["SpanModel"][];
+        };
+        /**
+         * Travel
+         * @description Stops in order. What time the stays leave goes to the ways between, longer ways taking longer.
+         *
+         *     `draws_back`: how far the camera rises between two stops, as a share of the way.
+         */
+        Travel: {
+            /**
+             * Draws Back
+             * @default 0.15
+             */
+            draws_back: number;
+            /** Stops */
+            stops: {
+                [key: string]: components["schemas"]["Stop"];
+            };
+        } & {
+            [key: string]: unknown;
         };
         /** TriedEdits */
         TriedEdits: {

@@ -1,6 +1,7 @@
 """The document: frozen models, parsing with all faults at once, JSON Schema, migrations, inheritance."""
 
 from .inheritance import (
+    base_value,
     look_of,
     move_of,
     photos_of,
@@ -9,6 +10,7 @@ from .inheritance import (
     resolved_hold,
     resolved_join,
     resolved_mount,
+    resolved_part,
     resolved_shadow,
     resolved_shutter,
 )
@@ -63,6 +65,7 @@ __all__ = [
     "View",
     "ViewLane",
     "Window",
+    "base_value",
     "broken_links",
     "dump_document",
     "faults_from",
@@ -80,6 +83,7 @@ __all__ = [
     "resolved_hold",
     "resolved_join",
     "resolved_mount",
+    "resolved_part",
     "resolved_shadow",
     "resolved_shutter",
     "straightened_share",

@@ -4,9 +4,10 @@ from typing import Any
 
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
 from ..moves import SHIPPED, Move, MoveUse
-from .layers import PhotoLayer
+from .layers import Layer, PhotoLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
+from .properties import Property
 
 
 def resolved_hold(document: Document, scene: Scene) -> int:
@@ -70,3 +71,26 @@ def resolved_correction(document: Document, layer: PhotoLayer) -> Correction:
 def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
     """(layer id, photo) of a scene, lowest first, those in groups included."""
     return [(k, layer) for k, layer in in_order(scene.layers) if isinstance(layer, PhotoLayer)]
+
+
+def resolved_part(document: Document, owner: Layer | Scene, part: str) -> Any:
+    """A part of a layer or scene as it applies: its own, or what it inherits; None where it has none."""
+    if isinstance(owner, Scene):
+        return resolved_backdrop(document, owner) if part == "backdrop" else getattr(owner, part, None)
+    if isinstance(owner, PhotoLayer) and part in ("mount", "shadow", "correction"):
+        return _part(document, owner, part)
+    return getattr(owner, part, None)
+
+
+def base_value(document: Document, owner: Layer | Scene, prop: Property) -> float | None:
+    """A number without its keyframes; None where the layer or scene has no such part."""
+    if prop.part == "layer":
+        return float(getattr(owner, prop.spec.id))
+    part = resolved_part(document, owner, prop.part)
+    if part is None:
+        return None
+    value = getattr(part, prop.spec.id)
+    if value is None and isinstance(owner, PhotoLayer):
+        # A window of the picture's own shape.
+        value = document.media[owner.media].aspect
+    return None if value is None else float(value)

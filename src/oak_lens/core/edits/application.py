@@ -7,6 +7,7 @@ from pydantic import ValidationError
 from ..document import Document, faults_from
 from ..errors import Fault, InvalidEdit
 from .catalogue import BUILTIN
+from .recording import Record, recorded
 from .registry import Edit, EditSpec
 
 _SPECS: dict[str, EditSpec] = {spec.id: spec for spec in BUILTIN}
@@ -41,15 +42,19 @@ def apply_edit(document: Document, edit: Edit) -> Document:
 
 
 def apply_edits(document: Document, edits: list[Edit]) -> Document:
-    """All edits in order, as one step: all or none."""
+    """All edits in order, as one step: all or none. Where the first is `record`, what the others change becomes keyframes."""
+    before = document
     for edit in edits:
         document = apply_edit(document, edit)
+    if edits and isinstance(edits[0], Record) and len(edits) > 1:
+        document = recorded(before, document, edits[0].at, edits[0].on)
     return document
 
 
 def label_of(edits: list[Edit]) -> str:
     """What undo calls these edits."""
-    return _BY_MODEL[type(edits[0])].label
+    told = next((e for e in edits if not isinstance(e, Record)), edits[0])
+    return _BY_MODEL[type(told)].label
 
 
 def edit_schema() -> list[dict[str, Any]]:

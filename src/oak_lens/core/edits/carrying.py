@@ -8,16 +8,19 @@ from ..document import Document, Layer, PhotoLayer, photos_of, resolved_backdrop
 from ..document.records import Id
 from ..framing import fit_of, limited_view, seen_aspect
 from .looks import UseLook, lowest_photo, use_look
+from .motions import motion_of
 from .registry import Edit, EditSpec, LayerRef, container_of, photo_of, scene_of, with_layers, with_scenes
 
-What = Literal["look", "mount", "shadow", "correction", "views", "backdrop", "hold", "join"]
+What = Literal["look", "mount", "shadow", "correction", "views", "motion", "camera", "backdrop", "hold", "join"]
 
 CARRIED: tuple[tuple[What, str, str], ...] = (
     ("look", "Look", "Mount, shadow, backdrop and correction; linked if the photo is linked to a look"),
     ("mount", "Mount", "The mount alone"),
     ("shadow", "Shadow", "The shadow alone"),
     ("correction", "Correction", "Light and colour alone"),
-    ("views", "Move", "Opening and closing view with their ease; each photo keeps within its own fit"),
+    ("views", "Views", "Opening and closing view with their ease; each photo keeps within its own fit"),
+    ("motion", "Motion", "Keyframes, move, entrance and exit: relative to where each photo stands, so they fit any"),
+    ("camera", "Camera and light", "The scene's camera with its keyframes and moves, and its light"),
     ("backdrop", "Backdrop", "The scene's backdrop"),
     ("hold", "Hold", "How long the scene stands"),
     ("join", "Join", "The join into the scene"),
@@ -58,6 +61,8 @@ def carry(document: Document, edit: Carry) -> Document:
             update["correction"] = resolved_correction(document, source)
         if "views" in edit.what:
             update["view"] = _views_for(document, source, layer)
+        if "motion" in edit.what:
+            update |= motion_of(source)
         changed.append((ref, layer.model_copy(update=update)))
     document = with_layers(document, changed)
     return document if origin is None else _scene_carried(document, edit, resolved_backdrop(document, origin))
@@ -87,6 +92,8 @@ def _scene_carried(document: Document, edit: Carry, backdrop: Any) -> Document:
     update: dict[str, Any] = {}
     if "backdrop" in edit.what:
         update["backdrop"] = backdrop
+    if "camera" in edit.what:
+        update |= {name: getattr(origin, name) for name in ("camera", "light", "shutter", "camera_move", "animation")}
     if "hold" in edit.what:
         update["hold"] = origin.hold
     if "join" in edit.what:

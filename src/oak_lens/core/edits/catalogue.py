@@ -1,16 +1,32 @@
 """All edits there are. To add one: write its model and function in the module of its subject, add it to that tuple."""
 
+from .cameras import CAMERA_EDITS
 from .carrying import CARRY_EDITS
 from .film import FILM_EDITS
+from .keys import KEY_EDITS
 from .layers import LAYER_EDITS
 from .layouts import LAYOUT_EDITS
 from .looks import LOOK_EDITS
+from .motions import MOVE_EDITS
 from .pictures import PICTURE_EDITS
 from .placing import PLACING_EDITS
+from .recording import RECORDING_EDITS
 from .registry import registry
 from .scenes import SCENE_EDITS
 from .views import VIEW_EDITS
 
 BUILTIN = registry(
-    *FILM_EDITS, *PICTURE_EDITS, *SCENE_EDITS, *LAYER_EDITS, *PLACING_EDITS, *LAYOUT_EDITS, *LOOK_EDITS, *CARRY_EDITS, *VIEW_EDITS
+    *FILM_EDITS,
+    *PICTURE_EDITS,
+    *SCENE_EDITS,
+    *LAYER_EDITS,
+    *PLACING_EDITS,
+    *LAYOUT_EDITS,
+    *LOOK_EDITS,
+    *CARRY_EDITS,
+    *VIEW_EDITS,
+    *KEY_EDITS,
+    *RECORDING_EDITS,
+    *MOVE_EDITS,
+    *CAMERA_EDITS,
 )

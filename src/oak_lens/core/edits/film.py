@@ -36,6 +36,7 @@ class SetDefaults(Edit):
 
     hold: HoldTicks | None = None
     fit: FitChoice | None = None
+    shutter: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
     join: dict[str, Any] | None = None
     mount: dict[str, Any] | None = None
     shadow: dict[str, Any] | None = None
@@ -45,7 +46,7 @@ class SetDefaults(Edit):
 
 def set_defaults(document: Document, edit: SetDefaults) -> Document:
     defaults = document.defaults
-    update: dict[str, Any] = edit.model_dump(exclude_none=True, include={"hold", "fit"})
+    update: dict[str, Any] = edit.model_dump(exclude_none=True, include={"hold", "fit", "shutter"})
     for part in ("join", "mount", "shadow", "backdrop", "correction"):
         partial = getattr(edit, part)
         if partial is not None:

@@ -1,7 +1,7 @@
 """Edits of layers: added, changed, put in order, grouped, shared, replaced."""
 
 from math import cos, radians, sin
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -105,6 +105,7 @@ class SetLayers(LayerRefs):
     locked: bool | None = None
     solo: bool | None = None
     opacity: Amount | None = None
+    blur: Annotated[float, Field(ge=0, le=0.3, allow_inf_nan=False)] | None = None
     blend: Blend | None = None
     placement: dict[str, Any] | None = None
     mask: dict[str, Any] | None = None
@@ -118,7 +119,7 @@ class SetLayers(LayerRefs):
     form: dict[str, Any] | None = None
 
 
-COMMON = ("name", "hidden", "locked", "solo", "opacity", "blend")
+COMMON = ("name", "hidden", "locked", "solo", "opacity", "blur", "blend")
 PHOTO_PARTS: dict[str, Any] = {"mount": Mount, "shadow": Shadow, "correction": Correction}
 
 
@@ -317,6 +318,10 @@ def ungroup_layers(document: Document, edit: UngroupLayers) -> Document:
             }
             inside = {k: v for k, v in shared.items() if v.parent is None}
             deeper = {k: v for k, v in shared.items() if v.parent is not None}
+        if any((group.animation, group.move, group.entrance, group.exit)):
+            raise refused(
+                "edit.animated", ref.path, "The group moves as one, which its layers cannot take over. Take its motion away first."
+            )
         listed = [k for k, _ in in_order(container.layers)]
         after = listed.index(ref.layer) + 1
         orders = orders_before(container.layers, listed[after] if after < len(listed) else None, len(inside))
@@ -330,12 +335,10 @@ def ungroup_layers(document: Document, edit: UngroupLayers) -> Document:
 
 
 def _out_of(document: Document, group: Placement, layer: Placement) -> Placement:
-    """A layer's placement in a group as one outside it. Raises InvalidEdit where the group is keyframed or turned in space."""
+    """A layer's placement in a group as one outside it. Raises InvalidEdit where the group is turned in space."""
     numbers = [getattr(p, n) for p in (group, layer) for n in ("x", "y", "z", "size", "turn")]
-    if not all(isinstance(n, float) for n in numbers) or group.tip or group.swing:
-        raise refused(
-            "edit.animated", "placement", "The group is keyframed or turned in space, which its layers cannot take over one by one."
-        )
+    if group.tip or group.swing:
+        raise refused("edit.animated", "placement", "The group is turned in space, which its layers cannot take over one by one.")
     gx, gy, gz, gsize, gturn, x, y, z, size, turn = numbers
     aspect = document.frame.aspect
     c, s = cos(radians(gturn)) * gsize, sin(radians(gturn)) * gsize

@@ -102,17 +102,31 @@ def with_scenes(document: Document, scenes: Mapping[str, Scene | None]) -> Docum
 def with_layers(document: Document, layers: Iterable[tuple[LayerRef, Layer | None]]) -> Document:
     """The document with layers added, replaced or (None) removed."""
     changed: dict[str, dict[str, Layer]] = {}
+    gone: dict[str, set[str]] = {}
     for ref, layer in layers:
         kept = changed.setdefault(ref.scene, dict(container_of(document, ref.scene).layers))
         if layer is None:
             kept.pop(ref.layer, None)
+            gone.setdefault(ref.scene, set()).add(ref.layer)
         else:
             kept[ref.layer] = layer
     groups = {k: document.groups[k].model_copy(update={"layers": v}) for k, v in changed.items() if k in document.groups}
-    scenes = {k: document.scenes[k].model_copy(update={"layers": v}) for k, v in changed.items() if k in document.scenes}
+    scenes = {
+        k: document.scenes[k].model_copy(update={"layers": v, **_without_stops(document.scenes[k], gone.get(k, set()) - v.keys())})
+        for k, v in changed.items()
+        if k in document.scenes
+    }
     if groups:
         document = document.model_copy(update={"groups": {**document.groups, **groups}})
     return with_scenes(document, scenes) if scenes else document
+
+
+def _without_stops(scene: Scene, layers: set[str]) -> dict[str, Any]:
+    """The scene's travel without stops at layers that are gone."""
+    if scene.travel is None or not any(stop.layer in layers for stop in scene.travel.stops.values()):
+        return {}
+    stops = {k: stop for k, stop in scene.travel.stops.items() if stop.layer not in layers}
+    return {"travel": scene.travel.model_copy(update={"stops": stops}) if stops else None}
 
 
 def fresh(existing: Mapping[str, Any], ids: Iterable[str], path: str) -> None:

@@ -1,6 +1,6 @@
 """Edits of the run sheet: scenes added, removed, moved, duplicated, timed and joined."""
 
-from typing import Any
+from typing import Annotated, Any
 
 from pydantic import Field
 
@@ -8,6 +8,7 @@ from ..document import Document, Join, PhotoLayer, Scene, in_order, resolved_bac
 from ..document.records import HoldTicks, Id, Name
 from ..errors import Fault, InvalidEdit
 from ..framing import chosen_fit, suggested_views
+from ..stage import CameraRig, Light
 from .layers import checked
 from .positions import orders_before
 from .registry import Edit, EditSpec, fresh, merged, scene_of, with_scenes
@@ -98,6 +99,9 @@ class SetScenes(SceneIds):
     hold: HoldTicks | None = None
     join: dict[str, Any] | None = None
     backdrop: dict[str, Any] | None = None
+    camera: dict[str, Any] | None = None
+    light: dict[str, Any] | None = None
+    shutter: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
 
 
 def set_scenes(document: Document, edit: SetScenes) -> Document:
@@ -115,6 +119,12 @@ def set_scenes(document: Document, edit: SetScenes) -> Document:
             update["backdrop"] = (
                 None if edit.backdrop is None else merged(resolved_backdrop(document, scene), edit.backdrop, f"scenes.{scene_id}.backdrop")
             )
+        if "camera" in edit.model_fields_set:
+            update["camera"] = CameraRig() if edit.camera is None else merged(scene.camera, edit.camera, f"scenes.{scene_id}.camera")
+        if "light" in edit.model_fields_set:
+            update["light"] = None if edit.light is None else merged(scene.light or Light(), edit.light, f"scenes.{scene_id}.light")
+        if "shutter" in edit.model_fields_set:
+            update["shutter"] = edit.shutter
         changed[scene_id] = scene.model_copy(update=update)
     return checked(with_scenes(document, changed))
 

@@ -14,11 +14,29 @@ from .geometry import (
     scene_geometry,
     view_geometry,
 )
+from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
+from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, path_geometry
 from .places import corrections_of
-from .scenes import scene_at, shown_layers
+from .plan import PlanView, plan_views
+from .scenes import scene_at, scene_seeing, shown_layers
 from .timeline import FrameSource, SceneSpan, Timeline, timeline_of
 
 __all__ = [
+    "Bar",
+    "Curve",
+    "KeyMark",
+    "LaneRow",
+    "scene_bars",
+    "scene_lanes",
+    "values_at",
+    "Ghost",
+    "PathGeometry",
+    "ghosts_of",
+    "ground_offset",
+    "path_geometry",
+    "PlanView",
+    "plan_views",
+    "scene_seeing",
     "FrameSource",
     "LayerGeometry",
     "PhotoFinding",

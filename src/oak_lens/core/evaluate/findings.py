@@ -4,13 +4,15 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..curves import key_times
-from ..document import Document, PhotoLayer, photos_of
+from ..document import Document, PhotoLayer, Scene, photos_of
 from ..framing import enlargement, fit_zoom, plane_size, seen_aspect
 from .geometry import flattened, placed_layers
+from .motion import moves_at_all
 from .places import StandingPhoto
 from .timeline import Timeline
 
 STEPS_BETWEEN_KEYS = 8
+STEPS_WITH_MOTION = 12
 SOFT_FROM = 1.05
 
 
@@ -39,6 +41,8 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
             times = [at for at, _ in key_times(layer.view.keys, length)]
             for a, b in pairwise(times):
                 moments.update(a + (b - a) * i // STEPS_BETWEEN_KEYS for i in range(STEPS_BETWEEN_KEYS + 1))
+        if _moves(document.scenes[span.scene]):
+            moments.update(length * i // STEPS_WITH_MOTION for i in range(STEPS_WITH_MOTION + 1))
         uses: dict[str, list[float]] = {}
         fits: dict[str, str] = {}
         for at in sorted(moments):
@@ -64,3 +68,9 @@ def _enlargement(document: Document, layer: PhotoLayer, photo: StandingPhoto) ->
             / (photo.view.zoom * fit_zoom(photo.fit, media.aspect, seen_aspect(document, layer)))
         )
     return enlargement(photo.frame_from_plane, content.width, content.height, pixels_across, document.frame.height)
+
+
+def _moves(scene: Scene) -> bool:
+    """Whether anything but views moves in a scene."""
+    camera = bool(scene.animation) or scene.camera_move is not None or scene.travel is not None
+    return camera or any(moves_at_all(layer) for layer in scene.layers.values())

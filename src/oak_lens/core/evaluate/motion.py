@@ -93,8 +93,11 @@ def moves_at_all(layer: Layer) -> bool:
 L = TypeVar("L", bound=LayerBase)
 
 
-def moved_layer(layer: L, motion: Motion) -> L:
-    """The layer with the numbers that are its own as they are now; those of mount, shadow and correction may be inherited."""
+def moved_layer(layer: L, motion: Motion, own_aspect: float = 1.0) -> L:
+    """The layer with the numbers that are its own as they are now; those of mount, shadow and correction may be inherited.
+
+    `own_aspect`: shape of a window that takes its picture's.
+    """
     if not motion.parts:
         return layer
     update: dict[str, object] = {}
@@ -107,6 +110,6 @@ def moved_layer(layer: L, motion: Motion) -> L:
         update["blur"] = min(max(layer.blur + motion.number("layer", "blur"), 0.0), 0.3)
     window = getattr(layer, "window", None)
     if window is not None and "window" in motion.parts:
-        aspect = window.aspect or 1.5
+        aspect = window.aspect or own_aspect
         update["window"] = window.model_copy(update={"aspect": min(max(aspect * motion.number("window", "aspect", 1.0), 0.02), 50.0)})
     return layer.model_copy(update=update) if update else layer

@@ -101,7 +101,7 @@ def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, 
         return _beyond(layer.placement, width, height, aspect)
 
     motion = layer_motion(document, layer, at, length, beyond)
-    layer = moved_layer(layer, motion)
+    layer = moved_layer(layer, motion, picture)
     mount = motion.of("mount", resolved_mount(document, layer))
     shadow = motion.of("shadow", resolved_shadow(document, layer))
     seen = seen_aspect(document, layer)

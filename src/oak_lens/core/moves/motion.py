@@ -120,5 +120,37 @@ def _quarter(offsets: Offsets) -> Offsets:
         x, y = offsets.get(across, 0.0), offsets.get(down, 0.0)
         # A vector (x, y), y down, becomes (-y, x); of those that count upwards, y is -down.
         if x or y:
-            found[across], found[down] = sign * y, -sign * x
+            found |= {k: v for k, v in ((across, sign * y), (down, -sign * x)) if v}
     return found
+
+
+def lane_sided(lanes: Mapping[str, AnyLane], use: MoveUse) -> dict[str, AnyLane]:
+    """Lanes as a use turns, mirrors and scales them."""
+    found: dict[str, AnyLane] = {}
+    for name, lane in lanes.items():
+        if isinstance(lane, PathLane):
+            fields = ("value", "tangent_in", "tangent_out")
+            points = {
+                k: key.model_copy(update={f: _sided_point(name, getattr(key, f), use) for f in fields}) for k, key in lane.keys.items()
+            }
+            found[name] = lane.model_copy(update={"keys": points})
+            continue
+        # Where one number goes, all its keys go: ask with a value of 1.
+        probe = name if name in FACTORS else next(iter(_sided({name: 1.0}, use)), name)
+        numbers = {
+            key_id: key.model_copy(
+                update={
+                    "value": key.value**use.strength if name in FACTORS else _sided({name: key.value}, use).get(probe, 0.0) * use.strength
+                }
+            )
+            for key_id, key in lane.keys.items()
+        }
+        found[probe] = lane.model_copy(update={"keys": numbers})
+    return found
+
+
+def _sided_point(path: str, point: tuple[float, float, float], use: MoveUse) -> tuple[float, float, float]:
+    parts = PATHS[path][:3]
+    turned = _sided(dict(zip(parts, point, strict=True)), use)
+    x, y, z = (turned.get(p, 0.0) * use.strength for p in parts)
+    return x, y, z

@@ -1,0 +1,234 @@
+"""The lanes of a scene as they are drawn: keys where they stand, numbers as they are shown, curves."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
+
+from ..curves import NumberLane, PathLane, ease_name, key_times, lerp_number, path_point, sample
+from ..document import (
+    LAYER_PROPERTIES,
+    SCENE_PROPERTIES,
+    Document,
+    GroupLayer,
+    Layer,
+    PhotoLayer,
+    Scene,
+    View,
+    ViewLane,
+    base_value,
+    in_order,
+    move_of,
+)
+from ..framing import mix_views
+from ..moves import FACTORS
+from ..time import TICKS_PER_SECOND
+from .motion import Motion, layer_motion, passages, scene_motion
+from .travels import stop_times
+
+CURVE_POINTS = 240
+LABELS = {"placement.path": "Place", "camera.path": "Place", "view": "View"}
+PARTS = {"view": "", "placement": "", "layer": "", "camera": "Camera", "light": "Light", "backdrop": "Backdrop"}
+
+
+@dataclass(frozen=True, slots=True)
+class KeyMark:
+    """A key: `at` ticks after its scene came on screen; `value` as shown (a number; of a path or view, text). `ease`: to the next key."""
+
+    id: str
+    at: int
+    anchor: str
+    value: Any
+    ease: str
+    ease_out: tuple[float, float]
+    ease_in: tuple[float, float]
+    hold: bool
+    follow: dict[str, Any] | None
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """A lane over its scene's time: `values` as shown (of a path or view: the share of the way), `speeds` a second, at even steps."""
+
+    values: tuple[float, ...]
+    speeds: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class LaneRow:
+    """One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it."""
+
+    container: str
+    layer: str | None
+    property: str
+    owner: str
+    label: str
+    kind: str
+    unit: str
+    scale: float
+    base: float
+    keys: tuple[KeyMark, ...]
+    even: bool = False
+    turn_along: bool = False
+    curve: Curve | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Bar:
+    """A move, entrance, exit or stop on the time of a scene, `first` to `last` in ticks after it came on screen."""
+
+    container: str
+    layer: str | None
+    slot: str
+    owner: str
+    label: str
+    first: int
+    last: int
+
+
+def scene_lanes(document: Document, scene_id: str, length: int, opened: frozenset[str] = frozenset()) -> list[LaneRow]:
+    """Every lane of a scene: camera, light and backdrop first, then its layers from the topmost down.
+
+    `opened`: lanes whose curves are wanted, as `container/layer/property` (layer empty for the scene's own).
+    """
+    found = [
+        _row(document, scene_id, None, document.scenes[scene_id], n, lane, length, opened) for n, lane in _lanes(document.scenes[scene_id])
+    ]
+    for container, layer_id, layer in layers_seen(document, scene_id):
+        found += [_row(document, container, layer_id, layer, name, lane, length, opened) for name, lane in _lanes(layer)]
+    return found
+
+
+def layers_seen(document: Document, scene_id: str) -> Iterator[tuple[str, str, Layer]]:
+    """(container, layer id, layer) of all layers of a scene, topmost first, those of shared groups after their group."""
+
+    def inside(container: str, layers: dict[str, Layer], above: frozenset[str]) -> Iterator[tuple[str, str, Layer]]:
+        for layer_id, layer in reversed(in_order(layers)):
+            yield container, layer_id, layer
+            if isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in above:
+                yield from inside(layer.shared, document.groups[layer.shared].layers, above | {layer.shared})
+
+    yield from inside(scene_id, document.scenes[scene_id].layers, frozenset())
+
+
+def _lanes(owner: Layer | Scene) -> list[tuple[str, Any]]:
+    listed: list[tuple[str, Any]] = list(owner.animation.items())
+    if isinstance(owner, PhotoLayer):
+        listed.append(("view", owner.view))
+    names = ["placement.path", "camera.path", *SCENE_PROPERTIES, *LAYER_PROPERTIES, "view"]
+    return sorted(listed, key=lambda entry: names.index(entry[0]))
+
+
+def _row(
+    document: Document,
+    container: str,
+    layer_id: str | None,
+    owner: Layer | Scene,
+    name: str,
+    lane: Any,
+    length: int,
+    opened: frozenset[str],
+) -> LaneRow:
+    prop = (SCENE_PROPERTIES if layer_id is None else LAYER_PROPERTIES).get(name)
+    base = base_value(document, owner, prop) if prop else None
+    base = 0.0 if base is None else base
+    times = key_times(lane.keys, length)
+    marks = []
+    for index, (at, key_id) in enumerate(times):
+        key = lane.keys[key_id]
+        following = lane.keys[times[index + 1][1]] if index + 1 < len(times) else None
+        marks.append(
+            KeyMark(
+                key_id,
+                at,
+                key.anchor,
+                _shown(key.value, base, name),
+                ease_name(key, following) if following else "none",
+                key.ease_out,
+                key.ease_in,
+                key.hold,
+                None if key.follow is None else key.follow.model_dump(),
+            )
+        )
+    part = PARTS.get(name.partition(".")[0])
+    label = LABELS.get(name) or (prop.spec.label if prop else name)
+    if part is None:
+        part = name.partition(".")[0].capitalize()
+    curve = _curve(document, lane, base, name, length) if f"{container}/{layer_id or ''}/{name}" in opened else None
+    return LaneRow(
+        container, layer_id, name, "" if layer_id is None else _name(document, owner),
+        f"{part} {label[:1].lower()}{label[1:]}" if part else label,
+        "view" if isinstance(lane, ViewLane) else lane.kind,
+        prop.spec.unit if prop else "", prop.spec.scale if prop else 1.0, base, tuple(marks),
+        isinstance(lane, PathLane) and lane.even, isinstance(lane, PathLane) and lane.turn_along, curve,
+    )  # fmt: skip
+
+
+def _name(document: Document, layer: Any) -> str:
+    own = layer.name or (document.media[layer.media].name if isinstance(layer, PhotoLayer) else "")
+    return own or layer.kind.capitalize()
+
+
+def _shown(value: Any, base: float, name: str) -> Any:
+    if isinstance(value, View):
+        return f"{value.zoom:.2f}×"
+    if isinstance(value, tuple):
+        return list(value)
+    return base * value if name in FACTORS else base + value
+
+
+def _curve(document: Document, lane: Any, base: float, name: str, length: int) -> Curve:
+    moments = [length * i // CURVE_POINTS for i in range(CURVE_POINTS + 1)]
+    if isinstance(lane, NumberLane):
+        values = [_shown(sample(lane, at, length, lerp_number), base, name) for at in moments]
+    elif isinstance(lane, PathLane):
+        aspect = document.frame.aspect
+        points = [path_point(lane, at, length, aspect)[0] for at in moments]
+        values = [0.0]
+        for (x0, y0, z0), (x1, y1, z1) in pairwise(points):
+            values.append(values[-1] + (((x1 - x0) * aspect) ** 2 + (y1 - y0) ** 2 + (z1 - z0) ** 2) ** 0.5)
+    else:
+        values = [sample(lane, at, length, mix_views).zoom for at in moments]
+    step = length / CURVE_POINTS / TICKS_PER_SECOND
+    speeds = [(b - a) / step for a, b in pairwise(values)]
+    return Curve(tuple(float(v) for v in values), (*speeds, speeds[-1]))
+
+
+def scene_bars(document: Document, scene_id: str, length: int) -> list[Bar]:
+    """Moves, entrances and exits of a scene's layers, its camera's move, and the stops of its travel."""
+    scene, found = document.scenes[scene_id], []
+    if scene.camera_move is not None:
+        found.append(Bar(scene_id, None, "move", "Camera", move_of(document, scene.camera_move).name, 0, length))
+    if scene.travel is not None:
+        for (_, stop), (arrives, leaves) in zip(in_order(scene.travel.stops), stop_times(document, scene, length), strict=True):
+            at = scene.layers.get(stop.layer) if stop.layer else None
+            found.append(Bar(scene_id, None, "stop", "Camera", _name(document, at) if at else "Stop", arrives, leaves))
+    for container, layer_id, layer in layers_seen(document, scene_id):
+        name = _name(document, layer)
+        if layer.move is not None:
+            found.append(Bar(container, layer_id, "move", name, move_of(document, layer.move).name, 0, length))
+        for slot, (first, last) in passages(document, layer, length).items():
+            use = getattr(layer, slot)
+            found.append(Bar(container, layer_id, slot, name, move_of(document, use).name, first, last))
+    return found
+
+
+def values_at(document: Document, scene_id: str, at: int, length: int) -> dict[str, dict[str, float]]:
+    """Numbers that are otherwise than what lies under their lanes, by `container/layer` (layer empty for the scene), as shown now."""
+    scene = document.scenes[scene_id]
+    found = {}
+    owners: list[tuple[str, Layer | Scene, Motion]] = [(f"{scene_id}/", scene, scene_motion(document, scene, at, length))]
+    for container, layer_id, layer in layers_seen(document, scene_id):
+        owners.append((f"{container}/{layer_id}", layer, layer_motion(document, layer, at, length, lambda: (1.2, 1.2, 1.2, 1.2))))
+    for name, owner, motion in owners:
+        numbers = {}
+        for part, changes in motion.parts.items():
+            for number, by in changes.items():
+                full = f"{part}.{number}"
+                prop = (SCENE_PROPERTIES if isinstance(owner, Scene) else LAYER_PROPERTIES).get(full)
+                base = base_value(document, owner, prop) if prop else None
+                if base is not None:
+                    numbers[full] = base * by if full in FACTORS else base + by
+        if numbers:
+            found[name] = numbers
+    return found
