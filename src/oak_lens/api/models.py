@@ -206,11 +206,13 @@ class BordersAnswer(Answer):
 
 
 class TriedFrame(Request):
-    """One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins."""
+    """One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins; or, if given,
+    the frame after a `share` of its time on screen."""
 
     edits: list[Json] = []
     scene: str
     which: Literal["opening", "closing", "hold"] = "hold"
+    share: float | None = Field(None, ge=0, le=1, allow_inf_nan=False)
     width: int = Field(320, ge=16, le=1920)
 
 

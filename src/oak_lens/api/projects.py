@@ -212,7 +212,7 @@ def tried_frame(path: m.ProjectPath, body: m.TriedFrame):  # type: ignore[no-unt
         document = apply_edits(document, parse_edits(body.edits))
     if body.scene not in document.scenes:
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
-    drawn = scene_moment(document, timeline_of(document), body.scene, body.which)
+    drawn = scene_moment(document, timeline_of(document), body.scene, body.which, body.share)
     return Response(services().watching.jpeg(path.project, document, drawn, body.width), mimetype="image/jpeg")
 
 

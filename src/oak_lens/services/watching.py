@@ -104,8 +104,10 @@ def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[Draw
     return scene_at(document, scene, 0, length), scene_at(document, scene, length, length)
 
 
-def scene_moment(document: Document, timeline: Timeline, scene: str, which: str) -> DrawList:
-    """A scene without its joins: its `opening` or `closing` frame, or the one where its `hold` begins."""
+def scene_moment(document: Document, timeline: Timeline, scene: str, which: str, share: float | None = None) -> DrawList:
+    """A scene without its joins: its `opening` or `closing` frame, the one where its `hold` begins, or that after a share of its time."""
+    if share is not None and (span := timeline.span_of(scene)) is not None:
+        return scene_at(document, scene, round(share * span.on_screen.length), span.on_screen.length)
     if which in ("opening", "closing"):
         return scene_ends(document, timeline, scene)[which == "closing"]
     span = timeline.span_of(scene)

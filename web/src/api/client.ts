@@ -28,10 +28,18 @@ export type ExportJob = Schemas['ExportModel']
 export type ExportRequest = Schemas['ExportRequest']
 export type Estimate = Schemas['EstimateAnswer']
 export type Parameter = Schemas['ParameterModel']
+export type Move = Schemas['Move']
+export type MoveUse = Schemas['MoveUse']
+export type CameraRig = Schemas['CameraRig']
+export type Light = Schemas['Light']
 export type Version = Schemas['VersionModel']
 
 /** A layer of a scene, or of a shared group. */
 export type LayerRef = { scene: string; layer: string }
+
+/** A lane: of a layer, or (layer null) of the scene itself. `on`: the scene it is seen in. */
+export type LaneRef = { scene: string; layer: string | null; property: string; on?: string | null }
+export type KeyRef = LaneRef & { key: string }
 
 /** An edit as the core knows it: its name and its parameters. */
 export type Edit = { edit: string } & Record<string, unknown>

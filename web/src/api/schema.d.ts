@@ -3029,7 +3029,8 @@ export interface components {
         };
         /**
          * TriedFrame
-         * @description One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins.
+         * @description One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins; or, if given,
+         *     the frame after a `share` of its time on screen.
          */
         TriedFrame: {
             /**
@@ -3041,6 +3042,11 @@ export interface components {
             }[];
             /** Scene */
             scene: string;
+            /**
+             * Share
+             * @default null
+             */
+            share: number | null;
             /**
              * Which
              * @default hold

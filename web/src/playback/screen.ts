@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { useProject } from '@/project/store'
+import { reachedLayers, useProject } from '@/project/store'
 import { TICKS } from '@/project/times'
 import { type Geometry, type Header, LiveSocket } from './socket'
 
@@ -10,7 +10,7 @@ const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
-export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [] }, scene: null, fault: null }))
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], values: {} }, scene: null, fault: null }))
 
 type Surface = 'film' | 'opening' | 'closing'
 
@@ -51,9 +51,9 @@ export class Screen {
   }
 
   private ask(width: number): void {
-    const { playhead, chosenScenes, tried, looking, chequered } = useProject.getState()
+    const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
-    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, below: chequered ? 'chequered' : 'black' })
+    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, below: chequered ? 'chequered' : 'black', lanes: lanesShown, curves: openLanes, ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [], plan: looking === 'plan' })
   }
 
   play(first: number, last: number): void {
@@ -167,7 +167,7 @@ export function startPlaying(): void {
     first = Math.ceil(span.join_start / timeline.frame_ticks)
     last = Math.ceil(span.end / timeline.frame_ticks)
   } else if (first >= timeline.frames - 1) first = 0
-  useProject.setState({ playing: true, looking: 'live', tried: null })
+  useProject.setState({ playing: true, looking: useProject.getState().looking === 'plan' ? 'plan' : 'live', tried: null })
   screen.play(first, last)
 }
 

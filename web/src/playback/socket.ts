@@ -1,11 +1,59 @@
-import type { Edit } from '@/api/client'
+import type { Edit, LayerRef } from '@/api/client'
 
 export type Corner = [number, number]
+export type KeyMark = {
+  id: string
+  /** Ticks after the scene came on screen. */
+  at: number
+  anchor: 'start' | 'end' | 'fraction'
+  value: number | number[] | string
+  /** Name of the ease to the next key. */
+  ease: string
+  ease_out: Corner
+  ease_in: Corner
+  hold: boolean
+  follow: ({ kind: string } & Record<string, number | string>) | null
+}
+export type LaneRow = {
+  container: string
+  layer: string | null
+  property: string
+  owner: string
+  label: string
+  kind: 'number' | 'path' | 'view'
+  unit: string
+  scale: number
+  base: number
+  keys: KeyMark[]
+  even: boolean
+  turn_along: boolean
+  curve: { values: number[]; speeds: number[] } | null
+}
+export type Bar = { container: string; layer: string | null; slot: 'move' | 'entrance' | 'exit' | 'stop'; owner: string; label: string; first: number; last: number }
+export type Lanes = { length: number; hold_from: number; hold_to: number; rows: LaneRow[]; bars: Bar[] }
+export type PathKey = { id: string; point: Corner; tangent_in: Corner | null; tangent_out: Corner | null; smooth: boolean }
+export type PlanView = {
+  view: 'top' | 'side'
+  camera: Corner
+  field: Corner[]
+  aim: Corner
+  focus: Corner[]
+  path: Corner[]
+  point: Corner
+  lamp: Corner | null
+  layers: { container: string; layer: string; corners: Corner[] }[]
+}
 export type Geometry = {
   layers: { container: string; layer: string; parent: string | null; corners: Corner[]; window: Corner[]; picture: Corner[] }[]
   views: { layer: string; fit: string; opening: Corner[]; closing: Corner[] }[]
   /** Lines the dragged layer touches. */
   lines: { axis: 'x' | 'y'; at: number }[]
+  paths: { container: string; layer: string; dots: Corner[]; keys: PathKey[] }[]
+  ghosts: { container: string; layer: string; corners: Corner[]; after: boolean }[]
+  /** Numbers that are otherwise than what lies under their lanes, by `container/layer`. */
+  values: Record<string, Record<string, number>>
+  lanes?: Lanes
+  plan?: PlanView[]
 }
 export type Header = {
   sequence: number
@@ -17,7 +65,7 @@ export type Header = {
   fault?: string
 }
 
-export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; below?: 'black' | 'chequered' }
+export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; below?: 'black' | 'chequered'; lanes?: boolean; curves?: string[]; ghosts?: LayerRef[]; plan?: boolean }
 
 type Listener = (header: Header, picture: ImageBitmap | null) => void
 

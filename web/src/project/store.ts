@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type LayerRef, type Media, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
+import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type KeyRef, type LayerRef, type Media, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
 import { say } from '@/ui/notices'
 import { inOrder } from './ordering'
 
@@ -20,14 +20,22 @@ type ProjectState = {
   /** Layers chosen in the last chosen scene; none: what is done is done to all its photos. */
   chosenLayers: LayerRef[]
   /** What drags on the easel take: the layer (its window), or the picture in the window. */
-  target: 'layer' | 'picture'
+  target: 'layer' | 'picture' | 'camera'
   chequered: boolean
   thirds: boolean
   safe: boolean
   playhead: number
   playing: boolean
   loopScene: boolean
-  looking: 'live' | 'views'
+  looking: 'live' | 'views' | 'plan'
+  /** What is changed becomes keyframes at the playhead. */
+  recording: boolean
+  chosenKeys: KeyRef[]
+  /** Lanes opened into curves, as `container/layer/property`. */
+  openLanes: string[]
+  lanesShown: boolean
+  /** Outlines of earlier and later frames of the chosen layers. */
+  ghosts: boolean
 }
 
 /** The open project as the server last told it, and what this window has chosen. The server's truth is never edited here. */
@@ -36,6 +44,7 @@ export const useProject = create<ProjectState>()(() => ({}) as ProjectState)
 // Layers are chosen within a scene: another scene, and the choice is gone.
 useProject.subscribe((now, before) => {
   if (now.chosenLayers?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useProject.setState({ chosenLayers: [], target: 'layer' })
+  if (now.chosenKeys?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useProject.setState({ chosenKeys: [] })
 })
 
 export const useCatalogue = create<{ catalogue: Catalogue | null }>()(() => ({ catalogue: null }))
@@ -68,6 +77,11 @@ export async function openProject(id: string): Promise<void> {
     chequered: false,
     thirds: same ? useProject.getState().thirds : false,
     safe: same ? useProject.getState().safe : false,
+    recording: false,
+    chosenKeys: [],
+    openLanes: same ? (useProject.getState().openLanes ?? []) : [],
+    lanesShown: useProject.getState().lanesShown ?? true,
+    ghosts: same ? (useProject.getState().ghosts ?? false) : false,
   })
 }
 
@@ -99,6 +113,7 @@ function take(answer: EditAnswer): void {
     ...(answer.frame !== null && { frame: answer.frame }),
     ...(answer.defaults !== null && { defaults: answer.defaults }),
     ...(answer.looks !== null && { looks: answer.looks }),
+    ...(answer.moves !== null && { moves: answer.moves }),
     ...(answer.groups !== null && { groups: answer.groups }),
     ...(answer.guides !== null && { guides: answer.guides }),
     media: patched(state.document.media, answer.media),
@@ -148,13 +163,22 @@ function inTurn(call: () => Promise<unknown>): Promise<boolean> {
 
 const here = () => ({ params: { path: { project: useProject.getState().id } } })
 
+const RECORDED = new Set(['set_layers', 'drag_layer', 'nudge_layers', 'align_layers', 'distribute_layers', 'set_scenes', 'drag_camera', 'drag_plan', 'drag_lamp', 'set_values'])
+
+/** While changes are recorded, edits of numbers make keyframes at the playhead; giving up a value or taking a look does not. */
+function recorded(edits: Edit[]): Edit[] {
+  const { recording, playhead, chosenScenes } = useProject.getState()
+  const wanted = recording && edits.some((e) => RECORDED.has(e.edit)) && !edits.some((e) => 'look' in e || Object.values(e).includes(null))
+  return wanted ? [{ edit: 'record', at: Math.round(playhead), on: chosenScenes.at(-1) }, ...edits] : edits
+}
+
 /** Store edits as one step; false if the server refused (a notice says why). */
 export const edit = (...edits: Edit[]): Promise<boolean> =>
-  inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits } })))
+  inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits: recorded(edits) } })))
 
 /** Show edits without storing them; null ends the trial. */
 export function tryEdits(edits: Edit[] | null): void {
-  useProject.setState({ tried: edits })
+  useProject.setState({ tried: edits && recorded(edits) })
 }
 
 export const undo = () => inTurn(() => settled(client.POST('/api/projects/{project}/undo', here())))

@@ -18,10 +18,10 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-type Props = { scene: string; edits: Edit[]; which?: 'opening' | 'closing' | 'hold'; width?: number; alt: string; className?: string }
+type Props = { scene: string; edits: Edit[]; which?: 'opening' | 'closing' | 'hold'; share?: number; width?: number; alt: string; className?: string }
 
 /** A frame of a scene as some edits would make it; painted when it comes into sight. */
-export function TriedFrame({ scene, edits, which = 'hold', width = 240, alt, className = '' }: Props) {
+export function TriedFrame({ scene, edits, which = 'hold', share, width = 240, alt, className = '' }: Props) {
   const project = useProject((s) => s.id)
   const revision = useProject((s) => s.revision)
   const frame = useProject((s) => s.document.frame)
@@ -46,7 +46,7 @@ export function TriedFrame({ scene, edits, which = 'hold', width = 240, alt, cla
     void inTurn(async () => {
       if (control.signal.aborted) return
       try {
-        const made = await painted(address.triedFrame(project), { edits: JSON.parse(key), scene, which, width }, control.signal)
+        const made = await painted(address.triedFrame(project), { edits: JSON.parse(key), scene, which, width, share: share ?? null }, control.signal)
         if (made === null) return
         url = made
         setShown({ url: made })
@@ -58,7 +58,7 @@ export function TriedFrame({ scene, edits, which = 'hold', width = 240, alt, cla
       control.abort()
       if (url) releaseLater(url)
     }
-  }, [seen, key, scene, which, width, project, revision])
+  }, [seen, key, scene, which, share, width, project, revision])
   return (
     <span ref={box} className={`grid place-items-center overflow-hidden rounded bg-surround ${className}`} style={{ aspectRatio: aspect }}>
       {shown.url && <img src={shown.url} alt={alt} draggable={false} className="h-full w-full object-contain" />}

@@ -1,5 +1,5 @@
 import { Slider } from 'radix-ui'
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react'
 import { sum } from './sums'
 
 export type NumberProps = {
@@ -14,7 +14,12 @@ export type NumberProps = {
   scale?: number
   help?: string
   slider?: boolean
-  dark?: boolean
+  /** The field alone, named only for readers, on a dark ground. */
+  compact?: boolean
+  /** The same on paper. */
+  compactLight?: boolean
+  /** What stands behind the field. */
+  mark?: ReactNode
   onTry?: (value: number) => void
   onSet: (value: number) => void
   onGiveUp?: () => void
@@ -23,7 +28,8 @@ export type NumberProps = {
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, unit = '', scale = 1, help, slider = true, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({ label, value, minimum, maximum, step, unit = '', scale = 1, help, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
+  const compact = dark || compactLight
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
   const [wrong, setWrong] = useState(false)
@@ -97,11 +103,9 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
   }
 
   return (
-    <div className="flex h-[27px] items-center gap-2.5" title={help}>
-      <span className="w-[86px] shrink-0 truncate text-ink">
-        {label}
-      </span>
-      {slider ? (
+    <div className={compact ? 'flex items-center' : 'flex h-[27px] items-center gap-2.5'} title={help ?? (compact ? label : undefined)}>
+      {!compact && <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate text-ink`}>{label}</span>}
+      {compact ? null : slider ? (
         <Slider.Root
           className="relative flex h-5 min-w-0 flex-1 touch-none items-center"
           min={minimum}
@@ -122,7 +126,7 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
       <input
         aria-label={slider ? `${label}, number` : label}
         aria-invalid={wrong}
-        className={`h-[22px] w-[62px] cursor-ew-resize rounded border bg-card px-1.5 text-right font-mono text-[12px] tabular-nums focus:cursor-text ${wrong ? 'border-rowan' : 'hairline'}`}
+        className={`h-[22px] cursor-ew-resize rounded border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : compact ? 'w-[46px] bg-card px-1' : 'w-[62px] bg-card px-1.5'} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
         value={typed ?? text}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => {
@@ -142,6 +146,7 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
         onPointerUp={onPointerUp}
         onPointerCancel={giveUp}
       />
+      {mark}
     </div>
   )
 }

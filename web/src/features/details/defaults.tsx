@@ -28,6 +28,7 @@ export function DefaultsFields() {
           <Choice label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind } })} />
         </div>
         {!join?.instant && <NumberField label="Join length" value={toSeconds(defaults.join.length ?? 0)} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={(v) => set({ join: { length: toTicks(v) } })} />}
+        <NumberField label="Motion blur" help="How long the shutter is open, in degrees of a frame’s time" value={defaults.shutter ?? 0} minimum={0} maximum={360} step={5} unit="°" onSet={(shutter) => set({ shutter })} />
       </Part>
       <Part title="Fit">
         <Choice label="Fit" value={defaults.fit ?? 'auto'} choices={FITS} onSet={(fit) => set({ fit })} />

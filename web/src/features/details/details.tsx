@@ -5,6 +5,7 @@ import { Carry } from '@/features/carry/carry'
 import { LayersPanel } from '@/features/layers/layers-panel'
 import { LayoutPicker } from '@/features/layouts/layout-picker'
 import { LookPicker } from '@/features/looks/look-picker'
+import { MotionPart, StagePart, useNumbers } from '@/features/motion'
 import { catalogue, edit, layersOf, photosOf, tryEdits, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
@@ -18,10 +19,16 @@ import { Views } from './views-part'
 const PLACEMENT = [
   ['x', 'Across', -1, 1, 0.01, '', 'Fraction of the frame’s width from its middle, right positive'],
   ['y', 'Down', -1, 1, 0.01, '', 'Fraction of the frame’s height from its middle, down positive'],
+  ['z', 'Depth', -2, 1, 0.01, '', 'Frame heights towards the viewer'],
   ['size', 'Size', 0.05, 3, 0.01, '×', '1 is as the fit shows it, or just fits the frame'],
   ['turn', 'Turn', -180, 180, 0.5, '°', 'Clockwise'],
   ['tip', 'Tip', -75, 75, 0.5, '°', 'About the horizontal axis, top away'],
   ['swing', 'Swing', -75, 75, 0.5, '°', 'About the vertical axis, right edge away'],
+] as const
+
+const OWN = [
+  ['opacity', 'Opacity', 1, undefined],
+  ['blur', 'Blur', 0.3, 'Spread of the blur (standard deviation), in hundredths of the frame’s height'],
 ] as const
 
 const OUTLINES = [['rectangle', 'Rectangle'], ['ellipse', 'Ellipse'], ['polygon', 'Polygon']] as const
@@ -71,6 +78,12 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const photoRefs = refs.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
   const photos = layers.filter((l): l is Photo => l.kind === 'photo')
   const others = layers.filter((l) => l.kind !== 'photo')
+  const numbers = { mount: useNumbers(photoRefs, 'mount'), shadow: useNumbers(photoRefs, 'shadow'), correction: useNumbers(photoRefs, 'correction') }
+  const shapeRefs = refs.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'shape')
+  const form = useNumbers(shapeRefs, 'form')
+  const otherShadow = useNumbers(refs, 'shadow')
+  const mask = useNumbers(refs, 'mask')
+  const backdrop = useNumbers(ids.map((id) => ({ scene: id, layer: null })), 'backdrop')
   const onScenes = (partial: Values): Edit => ({ edit: 'set_scenes', ids, ...partial })
   const onLayers = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
   const onPhotos = (partial: Values): Edit => ({ edit: 'set_layers', layers: photoRefs, ...partial })
@@ -123,11 +136,12 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         </Part>
       )}
       {layers.length > 0 && <Placing refs={refs} layers={layers} />}
+      {layers.length > 0 && <MotionPart refs={refs} layers={layers} />}
       {photos.length > 0 && <WindowPart photos={photos} refs={photoRefs} onPhotos={onPhotos} />}
       {photos.length > 0 && <Views layers={photos} photos={photoRefs} />}
       {others.some((l) => l.kind === 'shape') && (
         <Part title="Shape">
-          <Parameters parameters={partOf('form')?.parameters ?? []} values={commonFields(others.filter((l) => l.kind === 'shape').map((l) => ('form' in l ? l.form : {}) as Values))} onTry={(p) => tryEdits([onLayers({ form: p })])} onSet={(p) => void edit(onLayers({ form: p }))} onGiveUp={giveUp} />
+          <Parameters parameters={partOf('form')?.parameters ?? []} values={commonFields(others.filter((l) => l.kind === 'shape').map((l) => ('form' in l ? l.form : {}) as Values))} numbers={form} onTry={(p) => tryEdits([onLayers({ form: p })])} onSet={(p) => void edit(onLayers({ form: p }))} onGiveUp={giveUp} />
         </Part>
       )}
       {photos.length > 0 &&
@@ -135,13 +149,13 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>
             {key === 'mount' && <Caption photos={photos} onPhotos={onPhotos} />}
             {key === 'correction' && photoRefs[0] && <Suggest photo={photos[0]} onSet={(p) => void edit(onPhotos({ correction: p }))} />}
-            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} numbers={numbers[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       {!photos.length && others.length > 0 && (
         <Part title="Shadow" closed source={others.some((l) => l.shadow) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ shadow: null }))}>take it away</button> : undefined}>
           {others.some((l) => l.shadow) ? (
-            <Parameters parameters={partOf('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} numbers={otherShadow} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={giveUp} />
           ) : (
             <Button className="!h-7" onClick={() => void edit(onLayers({ shadow: {} }))}>
               Cast a shadow
@@ -152,7 +166,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {layers.length > 0 && (
         <Part title="Mask" closed source={layers.some((l) => l.mask) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ mask: null }))}>take it away</button> : undefined}>
           {layers.some((l) => l.mask) ? (
-            <Parameters parameters={partOf('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} numbers={mask} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={giveUp} />
           ) : (
             <Button className="!h-7" onClick={() => void edit(onLayers({ mask: {} }))}>
               Mask by a shape
@@ -164,9 +178,10 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         .look_parts.filter((p) => p.id === 'backdrop')
         .map((part) => (
           <Part key={part.id} title={part.label} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} numbers={backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
+      <StagePart ids={ids} scenes={scenes} />
       {dialog === 'looks' && <LookPicker photos={photoRefs} scene={scene} onClose={() => setDialog(null)} />}
       {dialog === 'carry' && photoRefs[0] && <Carry source={photoRefs.find((r) => r.scene === scene) ?? photoRefs[0]} onClose={() => setDialog(null)} />}
       {dialog === 'layout' && <LayoutPicker scenes={ids} onClose={() => setDialog(null)} />}
@@ -183,9 +198,10 @@ async function intoLook(look: string, photo: Photo | undefined, resolved: (photo
 }
 
 function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
+  const numbers = useNumbers(refs, 'placement')
+  const own = useNumbers(refs, 'layer')
   const placement = commonFields(layers.map((l) => (l.placement ?? {}) as Values))
   const on = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
-  const opacity = common(layers.map((l) => l.opacity ?? 1))
   return (
     <Part
       title="Placement"
@@ -197,11 +213,17 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
     >
       {PLACEMENT.map(([key, label, low, high, step, unit, help]) => {
         const value = placement[key]
+        const change = (v: number) => numbers.change(key, v, on({ placement: { [key]: v } }))
         return (
-          <NumberField key={key} label={label} help={help} value={typeof value === 'number' ? value : null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([on({ placement: { [key]: v } })])} onSet={(v) => void edit(on({ placement: { [key]: v } }))} onGiveUp={() => tryEdits(null)} />
+          <NumberField key={key} label={label} help={help} value={numbers.now(key, typeof value === 'number' ? value : null)} minimum={low} maximum={high} step={step} unit={unit} mark={numbers.mark(key, label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
-      <NumberField label="Opacity" value={opacity} minimum={0} maximum={1} step={1} scale={0.01} unit="%" onTry={(v) => tryEdits([on({ opacity: v })])} onSet={(v) => void edit(on({ opacity: v }))} onGiveUp={() => tryEdits(null)} />
+      {OWN.map(([key, label, high, help]) => {
+        const change = (v: number) => own.change(key, v, on({ [key]: v }))
+        return (
+          <NumberField key={key} label={label} help={help} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} minimum={0} maximum={high} step={key === 'blur' ? 0.1 : 1} scale={0.01} unit="%" mark={own.mark(key, label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+        )
+      })}
       <div className="mt-1 flex items-center gap-2.5">
         <span className="w-[86px] shrink-0">Blend mode</span>
         <Select label="Blend mode" value={common(layers.map((l) => l.blend ?? 'normal')) ?? ''} choices={catalogue().blends.map((b) => [b.id, b.label] as const)} onSet={(blend) => void edit(on({ blend }))} className="!h-7 min-w-0 flex-1" />
@@ -236,7 +258,7 @@ function WindowPart({ photos, refs, onPhotos }: { photos: Photo[]; refs: LayerRe
           <label className="mb-1 flex items-center gap-2">
             <input type="checkbox" checked={own} onChange={(e) => set({ aspect: e.target.checked ? null : 1.5 })} /> The picture’s own shape
           </label>
-          {!own && <NumberField label="Width ÷ height" value={(values.aspect as number) ?? null} minimum={0.2} maximum={5} step={0.01} onTry={(v) => tryEdits([onPhotos({ window: { aspect: v } })])} onSet={(v) => set({ aspect: v })} onGiveUp={() => tryEdits(null)} />}
+          <WindowShape photos={photos} refs={refs} value={(values.aspect as number) ?? null} onPhotos={onPhotos} />
           <div className="mt-1.5 flex flex-wrap gap-1.5">
             <Button className="!h-7 !px-2.5" title="Or double click the photo on the easel" onClick={() => useProject.setState({ target: 'picture', looking: 'live', ...(refs.length === 1 && { chosenLayers: refs }) })}>
               Move the picture in it
@@ -249,6 +271,16 @@ function WindowPart({ photos, refs, onPhotos }: { photos: Photo[]; refs: LayerRe
       )}
     </Part>
   )
+}
+
+/** The window's shape as a number: it can be keyframed, which crops the picture in time. */
+function WindowShape({ photos, refs, value, onPhotos }: { photos: Photo[]; refs: LayerRef[]; value: number | null; onPhotos: (partial: Values) => Edit }) {
+  const numbers = useNumbers(refs, 'window')
+  const media = useProject((s) => s.document.media)
+  const first = photos[0] && media?.[photos[0].media]
+  const base = value ?? (first ? first.width / first.height : 1.5)
+  const change = (v: number) => numbers.change('aspect', v, onPhotos({ window: { aspect: v } }))
+  return <NumberField label="Width ÷ height" value={numbers.now('aspect', base)} minimum={0.2} maximum={5} step={0.01} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
 }
 
 function Caption({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {

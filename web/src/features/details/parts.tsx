@@ -1,9 +1,10 @@
 import { ChevronRight } from 'lucide-react'
 import { type ReactNode, useState } from 'react'
 import { create } from 'zustand'
-import { address, type Parameter } from '@/api/client'
+import { address, type Edit, type Parameter } from '@/api/client'
+import type { Numbers } from '@/features/motion/numbers'
 import { PicturePicker } from '@/features/pictures/picker'
-import { pictureMark, useProject } from '@/project/store'
+import { edit, pictureMark, tryEdits, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { ColourField } from '@/ui/colour'
@@ -44,17 +45,38 @@ export function Source({ own, look, onBack }: { own: boolean; look?: string; onB
   )
 }
 
-type Props = { parameters: Parameter[]; values: Values; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
+type Props = { parameters: Parameter[]; values: Values; numbers?: Numbers; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
 
 /** Controls for parameters the core declares; `values` hold null where several chosen things differ. */
-export function Parameters({ parameters, values, onTry, onSet, onGiveUp }: Props) {
+export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp }: Props) {
+  /** A keyframed number is moved with all of its keyframes; others are set. */
+  const changed = (p: Parameter, v: number, plain: () => void, run: (e: Edit) => void) => {
+    const nothing: Edit = { edit: '' }
+    const made = numbers && p.animated ? numbers.change(p.id, v, nothing) : nothing
+    if (made === nothing) plain()
+    else run(made)
+  }
   return parameters
     .filter((p) => !p.when || p.when[1].includes(values[p.when[0]] as string | boolean))
     .map((p) => {
       const value = values[p.id]
       if (p.kind === 'number')
         return (
-          <NumberField key={p.id} label={p.label} help={p.help} value={typeof value === 'number' ? value : null} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} step={p.step ?? 0.01} unit={p.unit} scale={p.scale} onTry={(v) => onTry({ [p.id]: whole(p, v) })} onSet={(v) => onSet({ [p.id]: whole(p, v) })} onGiveUp={onGiveUp} />
+          <NumberField
+            key={p.id}
+            label={p.label}
+            help={p.help}
+            value={numbers && p.animated ? numbers.now(p.id, typeof value === 'number' ? value : null) : typeof value === 'number' ? value : null}
+            minimum={p.minimum ?? 0}
+            maximum={p.maximum ?? 1}
+            step={p.step ?? 0.01}
+            unit={p.unit}
+            scale={p.scale}
+            mark={numbers && p.animated ? numbers.mark(p.id, p.label) : undefined}
+            onTry={(v) => changed(p, v, () => onTry({ [p.id]: whole(p, v) }), (e) => tryEdits([e]))}
+            onSet={(v) => changed(p, v, () => onSet({ [p.id]: whole(p, v) }), (e) => void edit(e))}
+            onGiveUp={onGiveUp}
+          />
         )
       if (p.kind === 'colour')
         return <ColourField key={p.id} label={p.label} help={p.help} value={(value as string | null) ?? null} onTry={(v) => onTry({ [p.id]: v })} onSet={(v) => onSet({ [p.id]: v })} />

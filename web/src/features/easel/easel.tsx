@@ -1,6 +1,8 @@
 import { useEffect } from 'react'
 import { Screen, stopPlaying, useGeometry, useScreen } from '@/playback/screen'
 import { useProject } from '@/project/store'
+import { Lanes } from '@/features/lanes'
+import { Plan } from '@/features/plan'
 import { Live } from './live'
 import { Toolbar } from './toolbar'
 import { Transport } from './transport'
@@ -18,7 +20,7 @@ export function Easel() {
     // What is seen follows the document, what is tried, what is chosen and the way of looking.
     const stop = useProject.subscribe((now, before) => {
       const same =
-        now.revision === before.revision && now.tried === before.tried && now.chosenScenes === before.chosenScenes && now.looking === before.looking && now.chequered === before.chequered
+        now.revision === before.revision && now.tried === before.tried && now.chosenScenes === before.chosenScenes && now.looking === before.looking && now.chequered === before.chequered && now.openLanes === before.openLanes && now.ghosts === before.ghosts && now.lanesShown === before.lanesShown && (!now.ghosts || now.chosenLayers === before.chosenLayers)
       if (same) return
       if (now.playing && now.revision !== before.revision) stopPlaying()
       screen.refresh(Boolean(now.tried))
@@ -40,8 +42,9 @@ export function Easel() {
           {fault}
         </p>
       )}
-      {looking === 'live' ? <Live playing={playing} /> : <Views />}
+      {looking === 'live' ? <Live playing={playing} /> : looking === 'plan' ? <Plan /> : <Views />}
       <Transport />
+      <Lanes />
     </section>
   )
 }

@@ -6,8 +6,9 @@ import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from 
 import { say } from '@/ui/notices'
 import { useArea } from './area'
 import { Guides } from './guides'
+import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
-import { placed, toDocument } from './placing'
+import { type Box, placed, toDocument } from './placing'
 
 const SURROUND = 0.07
 
@@ -125,13 +126,22 @@ export function Live({ playing }: { playing: boolean }) {
       {!playing && onScreen && shown === scene && size.width > 0 && (
         <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
           {/* What is chosen lies once more on top, so that its handles can be taken; a drag begun below goes on. */}
-          {usable.map((l) => outline(l, false))}
-          {usable.filter(isChosen).map((l) => outline(l, true))}
+          {target !== 'camera' && usable.map((l) => outline(l, false))}
+          {target !== 'camera' && usable.filter(isChosen).map((l) => outline(l, true))}
+          <MotionOverlay box={box} origin={origin} />
+          {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}
       {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}
     </div>
   )
+}
+
+/** The frame as a handle of the camera: its inside tracks, its corners dolly, its ring rolls. */
+function CameraFrame({ box, origin, scene }: { box: Box; origin: () => { left: number; top: number }; scene: string }) {
+  const made = (g: Gesture): Edit => ({ edit: 'drag_camera', scene, handle: g.handle, start: g.start, end: g.end, constrain: g.constrain, at: Math.round(useProject.getState().playhead) })
+  const corners: Corner[] = [[0.03, 0.05], [0.97, 0.05], [0.97, 0.95], [0.03, 0.95]]
+  return <Outline look="layer" name="the camera" corners={corners} box={box} origin={origin} onTry={(g) => tryEdits([made(g)])} onSet={(g) => void edit(made(g))} onGiveUp={() => tryEdits(null)} />
 }
 
 /** The outermost group a layer is seen in, or the layer itself. */

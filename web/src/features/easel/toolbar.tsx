@@ -63,19 +63,25 @@ export function Toolbar() {
         choices={[
           ['live', 'Live'],
           ['views', 'Views'],
+          ['plan', 'Plan'],
         ]}
         onSet={(v) => {
           stopPlaying()
-          useProject.setState({ looking: v as 'live' | 'views' })
+          useProject.setState({ looking: v as 'live' | 'views' | 'plan' })
         }}
       />
       <span className="flex-1" />
-      {looking === 'live' && windowed && (
+      {looking === 'live' && target === 'camera' && (
+        <button type="button" onClick={() => useProject.setState({ target: 'layer' })} className="mr-2 flex h-7 items-center rounded-lg bg-glow px-2.5 text-[#2b2620]">
+          Moving the camera · done
+        </button>
+      )}
+      {looking === 'live' && target !== 'camera' && windowed && (
         <span className="mr-2 flex items-center gap-1.5 text-ash">
           <Choice dark label="What drags move" value={target} choices={[['layer', 'Window'], ['picture', 'Picture in it']]} onSet={(v) => useProject.setState({ target: v as 'layer' | 'picture' })} />
         </span>
       )}
-      {looking === 'live' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}
+      {looking === 'live' && target !== 'camera' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}
       {looking === 'live' && (
         <>
           <button type="button" title="Hold to see the photo before its correction (key B)" onPointerDown={showBefore} onPointerUp={after} onPointerLeave={after} onKeyDown={(e) => e.key === 'Enter' && showBefore()} onKeyUp={(e) => e.key === 'Enter' && after()} className={button}>

@@ -6,6 +6,7 @@ import { inOrder } from '@/project/ordering'
 import { edit, newId, redo, undo, useProject } from '@/project/store'
 import { Dialog } from '@/ui/dialog'
 import { toggleFullScreen } from '@/features/easel'
+import { copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
 import { duplicateLayers, groupLayers, nudgeLayers, removeLayers } from '@/features/layers/layer-actions'
 
 type Command = { id: string; label: string; keys: string; desk?: boolean; match: (event: KeyboardEvent) => boolean; run: () => void }
@@ -46,12 +47,19 @@ const COMMANDS: Command[] = [
   },
   { id: 'live', label: 'Look at the film live', keys: '1', desk: true, match: (e) => plain(e) && e.key === '1', run: () => useProject.setState({ looking: 'live' }) },
   { id: 'views', label: 'Look at opening and closing view', keys: '2', desk: true, match: (e) => plain(e) && e.key === '2', run: () => { stopPlaying(); useProject.setState({ looking: 'views' }) } },
+  { id: 'plan', label: 'Look at the plan', keys: '3', desk: true, match: (e) => plain(e) && e.key === '3', run: () => useProject.setState({ looking: 'plan' }) },
+  { id: 'record', label: 'Record changes as keyframes, or not', keys: 'R', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'r', run: () => useProject.setState({ recording: !useProject.getState().recording }) },
+  { id: 'key', label: 'Set keyframes at the playhead', keys: 'K', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'k', run: () => void setKeysHere() },
+  { id: 'key-before', label: 'To the keyframe before', keys: 'Shift ,', desk: true, match: (e) => plain(e) && (e.key === '<' || e.key === ';' || (e.shiftKey && e.key === ',')), run: () => stepToKey(-1) },
+  { id: 'key-next', label: 'To the next keyframe', keys: 'Shift .', desk: true, match: (e) => plain(e) && (e.key === '>' || e.key === ':' || (e.shiftKey && e.key === '.')), run: () => stepToKey(1) },
+  { id: 'copy', label: 'Copy the chosen keyframes', keys: 'Ctrl C', desk: true, match: (e) => control(e, 'c') && useProject.getState().chosenKeys.length > 0, run: copyKeys },
+  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', desk: true, match: (e) => control(e, 'v'), run: () => void pasteKeys() },
   { id: 'full', label: 'Full screen, or back', keys: 'F', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'f', run: toggleFullScreen },
   { id: 'undo', label: 'Undo', keys: 'Ctrl Z', match: (e) => control(e, 'z'), run: () => void undo() },
   { id: 'redo', label: 'Redo', keys: 'Ctrl Shift Z', match: (e) => control(e, 'z', true) || control(e, 'y'), run: () => void redo() },
   { id: 'duplicate', label: 'Duplicate the chosen layers or scenes', keys: 'Ctrl D', desk: true, match: (e) => control(e, 'd'), run: () => void (useProject.getState().chosenLayers.length ? duplicateLayers() : duplicateScenes()) },
   { id: 'group', label: 'Group the chosen layers', keys: 'Ctrl G', desk: true, match: (e) => control(e, 'g'), run: () => void groupLayers() },
-  { id: 'delete', label: 'Delete the chosen layers or scenes', keys: 'Delete', desk: true, match: (e) => plain(e) && e.key === 'Delete', run: () => void (useProject.getState().chosenLayers.length ? removeLayers() : removeScenes()) },
+  { id: 'delete', label: 'Delete the chosen keyframes, layers or scenes', keys: 'Delete', desk: true, match: (e) => plain(e) && e.key === 'Delete', run: () => void (useProject.getState().chosenKeys.length ? deleteKeys() : useProject.getState().chosenLayers.length ? removeLayers() : removeScenes()) },
 ]
 
 const LISTED: [string, string][] = [
@@ -64,6 +72,10 @@ const LISTED: [string, string][] = [
   ['Move a handle, or the chosen layers', 'Arrows (Shift: ten steps)'],
   ['Move freely, without snapping', 'Ctrl + drag'],
   ['Copy a layer', 'Alt + drag'],
+  ['Go through keyframes', 'Arrows (Shift: choose more)'],
+  ['Move the chosen keyframes in time', 'Alt + ← →'],
+  ['Change their value', 'Alt + ↑ ↓'],
+  ['Enlarge the lanes’ time', 'Ctrl + wheel'],
   ['Move the picture in its window', 'Double click'],
   ['Give up a drag', 'Escape'],
   ['Find any command', 'Ctrl K'],
@@ -105,7 +117,7 @@ export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
         nudgeLayers(...way)
         return
       }
-      if (place === 'desk' && event.key === 'Escape') useProject.setState({ chosenLayers: [], target: 'layer' })
+      if (place === 'desk' && event.key === 'Escape') useProject.setState(useProject.getState().chosenKeys.length ? { chosenKeys: [] } : { chosenLayers: [], target: 'layer' })
       const command = COMMANDS.find((c) => (place === 'desk' || !c.desk) && c.match(event))
       if (command) {
         event.preventDefault()

@@ -1,0 +1,178 @@
+import type { KeyMark } from '@/playback/socket'
+import { curveRange, handlesOf, type Scale, type Track, toX, heightOf } from './model'
+
+const BRASS = '#e2a94a'
+const WATER = '#77b9cf'
+const ASH = '#8b857a'
+const LICHEN = '#9dbb8f'
+
+export type Look = { tracks: Track[]; scale: Scale; scroll: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; playhead: number; hold: [number, number] }
+
+/** Marks: round = keyframe, full = no ease, half-filled = eased on that side, square = hold. */
+export function mark(c: CanvasRenderingContext2D, x: number, y: number, key: KeyMark, before: KeyMark | undefined, chosen: boolean): void {
+  const r = 5
+  const eased = (e: [number, number]) => e[0] !== e[1]
+  const left = Boolean(before && !before.hold && (before.follow || eased(key.ease_in)))
+  const right = Boolean(!key.hold && (key.follow || eased(key.ease_out)))
+  c.lineWidth = 1.6
+  c.strokeStyle = BRASS
+  if (chosen) {
+    c.beginPath()
+    c.arc(x, y, r + 3.2, 0, 7)
+    c.strokeStyle = '#fff'
+    c.stroke()
+    c.strokeStyle = BRASS
+  }
+  if (key.hold) {
+    c.fillStyle = BRASS
+    c.fillRect(x - r + 0.5, y - r + 0.5, 2 * r - 1, 2 * r - 1)
+    return
+  }
+  c.beginPath()
+  c.arc(x, y, r, 0, 7)
+  c.fillStyle = '#1f1f1d'
+  c.fill()
+  c.fillStyle = BRASS
+  if (left === right) {
+    c.beginPath()
+    c.arc(x, y, left ? r * 0.52 : r, 0, 7)
+    c.fill()
+  } else {
+    c.beginPath()
+    c.arc(x, y, r, left ? Math.PI / 2 : -Math.PI / 2, left ? -Math.PI / 2 : Math.PI / 2)
+    c.fill()
+  }
+  c.beginPath()
+  c.arc(x, y, r, 0, 7)
+  c.stroke()
+}
+
+function bar(c: CanvasRenderingContext2D, x0: number, x1: number, y: number, colour: string, text: string): void {
+  c.fillStyle = `${colour}38`
+  c.strokeStyle = colour
+  c.lineWidth = 1
+  c.beginPath()
+  c.roundRect(x0, y - 8, Math.max(6, x1 - x0), 16, 5)
+  c.fill()
+  c.stroke()
+  c.save()
+  c.clip()
+  c.fillStyle = '#ece7dd'
+  c.font = '11px "Hanken Grotesk Variable", sans-serif'
+  c.fillText(text, x0 + 7, y + 4)
+  c.restore()
+}
+
+function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane' }>, top: number, look: Look): void {
+  const { row, height } = track
+  const values = row.curve?.values ?? []
+  const speeds = row.curve?.speeds ?? []
+  if (!values.length) return
+  const [low, high] = curveRange(row)
+  const y = (v: number) => top + height - 8 - ((v - low) / (high - low)) * (height - 16)
+  const x = (i: number) => toX(look.scale, (look.length * i) / (values.length - 1))
+  c.strokeStyle = '#3a3733'
+  c.lineWidth = 1
+  for (const share of [0, 0.5, 1]) {
+    c.beginPath()
+    c.moveTo(0, y(low + (high - low) * share))
+    c.lineTo(look.scale.width, y(low + (high - low) * share))
+    c.stroke()
+  }
+  const fastest = Math.max(1e-9, ...speeds.map(Math.abs))
+  c.setLineDash([4, 3])
+  c.strokeStyle = WATER
+  c.beginPath()
+  for (const [i, v] of speeds.entries()) c.lineTo(x(i), top + height - 8 - (Math.abs(v) / fastest) * (height - 16) * 0.9)
+  c.stroke()
+  c.setLineDash([])
+  c.strokeStyle = BRASS
+  c.lineWidth = 2
+  c.beginPath()
+  for (const [i, v] of values.entries()) c.lineTo(x(i), y(v))
+  c.stroke()
+  row.keys.forEach((key, index) => {
+    const chosen = look.chosen.has(`${track.id}/${key.id}`)
+    const at = [toX(look.scale, key.at), y(heightOf(row, key, look.length))] as const
+    if (chosen)
+      for (const end of handlesOf(row, index, look.length)) {
+        const [hx, hy] = [toX(look.scale, end.at), y(end.value)]
+        c.strokeStyle = '#ece7dd'
+        c.lineWidth = 1
+        c.beginPath()
+        c.moveTo(at[0], at[1])
+        c.lineTo(hx, hy)
+        c.stroke()
+        c.fillStyle = '#ece7dd'
+        c.beginPath()
+        c.arc(hx, hy, 4, 0, 7)
+        c.fill()
+      }
+    mark(c, at[0], at[1], key, row.keys[index - 1], chosen)
+  })
+}
+
+/** Draws what is in sight of all rows. */
+export function draw(canvas: HTMLCanvasElement, look: Look): void {
+  const ratio = window.devicePixelRatio || 1
+  const [w, h] = [look.scale.width, look.height]
+  if (canvas.width !== Math.round(w * ratio) || canvas.height !== Math.round(h * ratio)) {
+    canvas.width = Math.round(w * ratio)
+    canvas.height = Math.round(h * ratio)
+  }
+  const c = canvas.getContext('2d')
+  if (!c) return
+  c.setTransform(ratio, 0, 0, ratio, 0, 0)
+  c.clearRect(0, 0, w, h)
+  // What lies outside the hold belongs to the joins: a little darker.
+  c.fillStyle = '#00000030'
+  c.fillRect(0, 0, Math.max(0, toX(look.scale, look.hold[0])), h)
+  c.fillRect(toX(look.scale, look.hold[1]), 0, w, h)
+  for (const track of look.tracks) {
+    const top = track.top - look.scroll
+    if (top > h || top + track.height < 0) continue
+    c.strokeStyle = track.first ? '#4a463f' : '#33312d'
+    c.lineWidth = 1
+    c.beginPath()
+    c.moveTo(0, top + 0.5)
+    c.lineTo(w, top + 0.5)
+    c.stroke()
+    if (track.kind === 'bars') {
+      for (const b of track.bars) bar(c, toX(look.scale, b.first), toX(look.scale, b.last), top + track.height / 2, b.slot === 'move' ? ASH : b.slot === 'stop' ? WATER : LICHEN, b.label)
+      continue
+    }
+    if (track.open) {
+      curve(c, track, top, look)
+      continue
+    }
+    const y = top + track.height / 2
+    const keys = track.row.keys
+    if (keys.length > 1) {
+      c.strokeStyle = '#6b655a'
+      c.lineWidth = 2.5
+      c.beginPath()
+      c.moveTo(toX(look.scale, keys[0]?.at ?? 0), y)
+      c.lineTo(toX(look.scale, keys.at(-1)?.at ?? 0), y)
+      c.stroke()
+    }
+    let last = -100
+    keys.forEach((key, index) => {
+      const x = toX(look.scale, key.at)
+      const chosen = look.chosen.has(`${track.id}/${key.id}`)
+      // Many keys in little room are drawn as one: what cannot be told apart need not be.
+      if (x - last < 2.5 && !chosen) return
+      last = x
+      if (x > -10 && x < w + 10) mark(c, x, y, key, keys[index - 1], chosen)
+    })
+  }
+  const x = toX(look.scale, look.playhead)
+  c.fillStyle = '#fff'
+  c.fillRect(x - 0.75, 0, 1.5, h)
+  if (look.box) {
+    const [x0, y0, x1, y1] = look.box
+    c.strokeStyle = '#ece7dd'
+    c.setLineDash([3, 3])
+    c.strokeRect(Math.min(x0, x1), Math.min(y0, y1) - look.scroll, Math.abs(x1 - x0), Math.abs(y1 - y0))
+    c.setLineDash([])
+  }
+}

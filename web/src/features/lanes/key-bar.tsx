@@ -1,0 +1,109 @@
+import { ArrowLeftRight, ClipboardPaste, Copy, Trash2 } from 'lucide-react'
+import { useGeometry } from '@/playback/screen'
+import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { IconButton } from '@/ui/button'
+import { Menu } from '@/ui/menu'
+import { NumberField } from '@/ui/number'
+import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
+
+const ANCHORS = [['start', 'from the start'], ['end', 'from the end'], ['fraction', 'share of the time']] as const
+const field = 'h-6 rounded-md border border-white/20 bg-pit px-1 text-[12px] text-chalk'
+
+/** What is done to the chosen keys. */
+export function KeyBar() {
+  useProject((s) => s.chosenKeys)
+  useGeometry((s) => s.geometry.lanes)
+  const marks = chosenMarks()
+  const paste = hasCopied() && (
+    <IconButton kind="dark" label="Paste the copied keyframes at the playhead (Ctrl V)" className="!h-6 !w-6" onClick={() => void pasteKeys()}>
+      <ClipboardPaste size={13} />
+    </IconButton>
+  )
+  if (!marks.length) return <span className="flex items-center gap-2 text-[12px] text-ash">{paste}</span>
+  const keys = useProject.getState().chosenKeys
+  const same = <T,>(values: T[]): T | null => (values.every((v) => v === values[0]) ? (values[0] ?? null) : null)
+  const ease = same(marks.map((m) => m.key.ease))
+  const anchor = same(marks.map((m) => m.key.anchor))
+  const follow = marks.length && same(marks.map((m) => JSON.stringify(m.key.follow))) ? marks[0]?.key.follow : null
+  const number = marks.every((m) => m.row.kind === 'number') && same(marks.map((m) => m.row.property)) !== null ? marks[0] : undefined
+  const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
+  const path = marks.find((m) => m.row.kind === 'path')?.row
+  const turn = (how: string) => void edit({ edit: 'turn_keys', keys, how })
+  const springy = (partial: Record<string, number>) => ({ edit: 'ease_keys', keys, follow: { ...follow, ...partial } })
+  return (
+    <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px]">
+      <span className="whitespace-nowrap font-mono text-[11px] text-glow">{marks.length === 1 ? '1 key' : `${marks.length} keys`}</span>
+      <select aria-label="Ease of the chosen keyframes" value={ease ?? ''} onChange={(e) => void easeKeys(e.target.value)} className={field}>
+        {ease === null && <option value="">ease…</option>}
+        {catalogue().eases.map((e) => (
+          <option key={e.id} value={e.id}>
+            {e.label}
+          </option>
+        ))}
+        {ease === 'own' && <option value="own">Own curve</option>}
+      </select>
+      {follow?.kind === 'spring' && (
+        <>
+          <Small label="Stiffness" value={Number(follow.stiffness)} low={4} high={4000} step={10} onTry={(v) => tryEdits([springy({ stiffness: v })])} onSet={(v) => void edit(springy({ stiffness: v }))} />
+          <Small label="Damping" value={Number(follow.damping)} low={0.5} high={200} step={1} onTry={(v) => tryEdits([springy({ damping: v })])} onSet={(v) => void edit(springy({ damping: v }))} />
+        </>
+      )}
+      {follow?.kind === 'bounce' && (
+        <>
+          <Small label="Keeps" value={Number(follow.keeps)} low={0.05} high={0.9} step={0.05} onTry={(v) => tryEdits([springy({ keeps: v })])} onSet={(v) => void edit(springy({ keeps: v }))} />
+          <Small label="Times" value={Number(follow.times)} low={1} high={8} step={1} onSet={(v) => void edit(springy({ times: Math.round(v) }))} />
+        </>
+      )}
+      {number && typeof number.key.value === 'number' && (
+        <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} low={-1e5} high={1e5} step={number.row.unit === '°' || number.row.unit === '%' ? 1 : 0.01} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
+      )}
+      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value })} className={`${field} hidden min-[1240px]:block`}>
+        {anchor === null && <option value="">anchor…</option>}
+        {ANCHORS.map(([id, label]) => (
+          <option key={id} value={id}>
+            {label}
+          </option>
+        ))}
+      </select>
+      <Menu
+        align="start"
+        trigger={
+          <button type="button" className="flex h-6 items-center gap-1 whitespace-nowrap rounded-md px-1.5 hover:bg-white/10">
+            <ArrowLeftRight size={12} /> Turn
+          </button>
+        }
+        entries={[
+          { label: 'Backwards in the same time', run: () => turn('reverse') },
+          { label: 'There and back again', run: () => turn('there_and_back') },
+          { label: 'To the other side', run: () => turn('mirror') },
+          'rule',
+          { label: 'Count from the scene’s start', run: () => void edit({ edit: 'set_keys', keys, anchor: 'start' }) },
+          { label: 'Count from the scene’s end', run: () => void edit({ edit: 'set_keys', keys, anchor: 'end' }) },
+          { label: 'Keep the share of the time', run: () => void edit({ edit: 'set_keys', keys, anchor: 'fraction' }) },
+          ...(paths.length && path
+            ? ([
+                'rule',
+                { label: path.even ? 'Path: pace by its keys' : 'Path: one even pace', run: () => void edit({ edit: 'set_lanes', lanes: paths, even: !path.even }) },
+                { label: path.turn_along ? 'Path: keep upright' : 'Path: turn along', run: () => void edit({ edit: 'set_lanes', lanes: paths, turn_along: !path.turn_along }) },
+                { label: 'Path: bent through its points', run: () => void edit({ edit: 'set_lanes', lanes: paths, bent: true }) },
+                { label: 'Path: straight, with corners', run: () => void edit({ edit: 'set_lanes', lanes: paths, bent: false }) },
+              ] as const)
+            : []),
+          'rule',
+          { label: 'Take the lane away', run: () => void edit({ edit: 'remove_lanes', lanes: selectedLanes() }), danger: true },
+        ]}
+      />
+      <IconButton kind="dark" label="Copy the chosen keyframes (Ctrl C)" className="!h-6 !w-6" onClick={copyKeys}>
+        <Copy size={13} />
+      </IconButton>
+      {paste}
+      <IconButton kind="dark" label="Delete the chosen keyframes (Delete)" className="!h-6 !w-6" onClick={() => void deleteKeys()}>
+        <Trash2 size={13} />
+      </IconButton>
+    </div>
+  )
+}
+
+function Small({ label, value, low, high, step, unit, scale, onTry, onSet }: { label: string; value: number; low: number; high: number; step: number; unit?: string; scale?: number; onTry?: (v: number) => void; onSet: (v: number) => void }) {
+  return <NumberField compact label={label} value={value} minimum={low} maximum={high} step={step} unit={unit ?? ''} scale={scale ?? 1} slider={false} onTry={onTry} onSet={onSet} onGiveUp={() => tryEdits(null)} />
+}

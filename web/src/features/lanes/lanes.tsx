@@ -1,0 +1,87 @@
+import { ChevronDown, ChevronRight, ChevronUp, Circle, Ghost, StepBack, StepForward } from 'lucide-react'
+import { type PointerEvent, useRef, useState } from 'react'
+import { useGeometry } from '@/playback/screen'
+import { useProject } from '@/project/store'
+import { toSeconds } from '@/project/times'
+import { IconButton } from '@/ui/button'
+import { stepToKey } from './actions'
+import { KeyBar } from './key-bar'
+import { Tracks } from './tracks'
+
+const LEAST = 96
+const useHeight = () => useState(() => Math.round(Math.min(230, window.innerHeight * 0.27)))
+
+/** The lanes of the chosen scene: what moves in it, over its time on screen. */
+export function Lanes() {
+  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const name = useProject((s) => (scene ? s.document.scenes?.[scene]?.name : ''))
+  const shown = useProject((s) => s.lanesShown)
+  const recording = useProject((s) => s.recording)
+  const ghosts = useProject((s) => s.ghosts)
+  const lanes = useGeometry((s) => (s.scene === scene ? s.geometry.lanes : undefined))
+  const [height, setHeight] = useHeight()
+  const drag = useRef<{ y: number; from: number } | null>(null)
+  const resize = (event: PointerEvent) => {
+    if (!drag.current) return
+    setHeight(Math.max(LEAST, Math.min(window.innerHeight * 0.6, drag.current.from + drag.current.y - event.clientY)))
+  }
+  const hold = lanes ? toSeconds(lanes.hold_to - lanes.hold_from) : 0
+  return (
+    <section aria-label="Lanes" id="lanes" className="relative flex shrink-0 flex-col border-t border-black/40 bg-pit text-chalk" style={{ height: shown ? height : 32 }}>
+      {shown && (
+        <div
+          role="separator"
+          aria-orientation="horizontal"
+          aria-label="Height of the lanes"
+          aria-valuenow={height}
+          tabIndex={0}
+          onKeyDown={(e) => {
+            const way = e.key === 'ArrowUp' ? 20 : e.key === 'ArrowDown' ? -20 : 0
+            if (!way) return
+            e.preventDefault()
+            e.stopPropagation()
+            setHeight((h) => Math.max(LEAST, Math.min(window.innerHeight * 0.6, h + way)))
+          }}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId)
+            drag.current = { y: e.clientY, from: height }
+          }}
+          onPointerMove={resize}
+          onPointerUp={() => {
+            drag.current = null
+          }}
+          className="absolute inset-x-0 -top-1 z-10 h-2 cursor-row-resize"
+        />
+      )}
+      <header className="flex h-8 shrink-0 items-center gap-2 px-3">
+        <button type="button" aria-expanded={shown} onClick={() => useProject.setState({ lanesShown: !shown })} className="flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold">
+          {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+          <span className="truncate">{name || 'Lanes'}</span>
+        </button>
+        {shown && <KeyBar />}
+        <span className="flex-1" />
+        {lanes && <span className="hidden whitespace-nowrap font-mono text-[11px] text-ash min-[1340px]:inline">{hold.toFixed(1)} s hold</span>}
+        <IconButton kind="dark" label="To the keyframe before (Shift ,)" className="!h-6 !w-6" onClick={() => stepToKey(-1)}>
+          <StepBack size={13} />
+        </IconButton>
+        <IconButton kind="dark" label="To the next keyframe (Shift .)" className="!h-6 !w-6" onClick={() => stepToKey(1)}>
+          <StepForward size={13} />
+        </IconButton>
+        <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => useProject.setState({ ghosts: !ghosts })} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>
+          <Ghost size={13} /> Ghosts
+        </button>
+        <button type="button" aria-pressed={recording} title="What you change becomes keyframes at the playhead (R)" onClick={() => useProject.setState({ recording: !recording })} className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
+          <Circle size={9} fill="currentColor" /> {recording ? 'Recording changes' : 'Record changes'}
+        </button>
+      </header>
+      {shown && lanes && <Tracks lanes={lanes} />}
+      {shown && !lanes && (
+        <p className="grid flex-1 place-items-center text-ash">
+          <span className="flex items-center gap-2">
+            <ChevronUp size={14} /> Choose one scene to see what moves in it.
+          </span>
+        </p>
+      )}
+    </section>
+  )
+}

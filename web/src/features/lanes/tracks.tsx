@@ -1,0 +1,314 @@
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import type { Edit, KeyRef } from '@/api/client'
+import { type Held, useDrag } from '@/interaction/drag'
+import { seek } from '@/playback/screen'
+import type { Lanes } from '@/playback/socket'
+import { edit, tryEdits, useProject } from '@/project/store'
+import { frameText } from '@/project/times'
+import { chosenMarks, keyRef, laneRef, sameKey, sceneStart } from './actions'
+import { draw } from './drawing'
+import { curveRange, type HandleEnd, handlesOf, handleTo, laneId, LABELS, NEAR_PX, RULER, type Scale, snapped, type Track, toTicksAt, toX, tracksOf, heightOf } from './model'
+import { Ruler } from './ruler'
+
+type LaneTrack = Extract<Track, { kind: 'lane' }>
+type Hit = { kind: 'key'; track: LaneTrack; ref: KeyRef; at: number; value: number } | { kind: 'handle'; track: LaneTrack; end: HandleEnd } | { kind: 'box' }
+
+const MOST_BUTTONS = 240
+
+const keyOf = (row: { container: string; layer: string | null; property: string }, id: string) => `${laneId(row)}/${id}`
+
+/** Rows with their keys, drawn on a canvas; what can be chosen is there as buttons, too, for the keyboard and for readers. */
+export function Tracks({ lanes }: { lanes: Lanes }) {
+  const open = useProject((s) => s.openLanes)
+  const chosenKeys = useProject((s) => s.chosenKeys)
+  const chosenLayers = useProject((s) => s.chosenLayers)
+  const frame = useProject((s) => s.timeline.frame_ticks)
+  const timeline = useProject((s) => s.timeline)
+  const playheadFilm = useProject((s) => s.playhead)
+  const start = timeline.spans.find((s) => s.scene === useProject.getState().chosenScenes.at(-1))?.join_start ?? 0
+  const playhead = playheadFilm - start
+  const tracks = useMemo(() => tracksOf(lanes, open), [lanes, open])
+  const [width, setWidth] = useState(400)
+  const [height, setHeight] = useState(120)
+  const [scroll, setScroll] = useState(0)
+  const [range, setRange] = useState<[number, number] | null>(null)
+  const [box, setBox] = useState<[number, number, number, number] | null>(null)
+  const area = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const scale: Scale = { from: range?.[0] ?? 0, to: range?.[1] ?? lanes.length, width }
+  const perPx = (scale.to - scale.from) / Math.max(1, width)
+  const chosen = new Set(chosenKeys.map((k) => `${k.scene}/${k.layer ?? ''}/${k.property}/${k.key}`))
+  const total = tracks.at(-1) ? (tracks.at(-1) as Track).top + (tracks.at(-1) as Track).height : 0
+
+  useEffect(() => {
+    const node = area.current
+    if (!node) return
+    const watch = new ResizeObserver(() => {
+      setWidth(Math.max(80, node.clientWidth - LABELS))
+      setHeight(node.clientHeight)
+    })
+    watch.observe(node)
+    return () => watch.disconnect()
+  }, [])
+  useEffect(() => {
+    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, height, length: lanes.length, chosen, box, playhead, hold: [lanes.hold_from, lanes.hold_to] })
+  })
+
+  const yOf = (track: LaneTrack, value: number) => {
+    const [low, high] = curveRange(track.row)
+    return track.top + track.height - 8 - ((value - low) / (high - low)) * (track.height - 16)
+  }
+  const valueAt = (track: LaneTrack, y: number) => {
+    const [low, high] = curveRange(track.row)
+    return low + ((track.top + track.height - 8 - y) / (track.height - 16)) * (high - low)
+  }
+  /** Pixels of the rows: from the left of the time, from the top of the first row. */
+  const inRows = (at: [number, number]): [number, number] => {
+    const rect = area.current?.getBoundingClientRect()
+    return [at[0] - (rect?.left ?? 0) - LABELS, at[1] - (rect?.top ?? 0) + (area.current?.scrollTop ?? 0)]
+  }
+  const hit = (event: PointerEvent): Hit => {
+    const [x, y] = inRows([event.clientX, event.clientY])
+    const track = tracks.find((t) => y >= t.top && y < t.top + t.height)
+    if (track?.kind !== 'lane') return { kind: 'box' }
+    let best: Hit = { kind: 'box' }
+    let nearest = NEAR_PX + 1
+    track.row.keys.forEach((key, index) => {
+      const value = heightOf(track.row, key, lanes.length)
+      const ky = track.open ? yOf(track, value) : track.top + track.height / 2
+      const far = Math.hypot(toX(scale, key.at) - x, track.open ? ky - y : (ky - y) * 0.5)
+      if (far < nearest) {
+        nearest = far
+        best = { kind: 'key', track, ref: keyRef(track.row, key.id), at: key.at, value }
+      }
+      if (track.open && chosen.has(keyOf(track.row, key.id)))
+        for (const end of handlesOf(track.row, index, lanes.length)) {
+          const away = Math.hypot(toX(scale, end.at) - x, yOf(track, end.value) - y)
+          if (away < Math.min(nearest, NEAR_PX)) {
+            nearest = away
+            best = { kind: 'handle', track, end }
+          }
+        }
+    })
+    return best
+  }
+  const anchors = () => {
+    const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
+    return [0, lanes.length, lanes.hold_from, lanes.hold_to, playhead, ...others]
+  }
+  const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
+    const [x0, y0] = inRows(from)
+    const [x, y] = inRows(now)
+    if (what.kind === 'handle') {
+      const to = handleTo(what.track.row, what.end, toTicksAt(scale, x), valueAt(what.track, y), lanes.length)
+      return [{ edit: 'set_keys', keys: [keyRef(what.track.row, what.end.key.id)], [what.end.side === 'out' ? 'ease_out' : 'ease_in']: to }]
+    }
+    if (what.kind !== 'key') return []
+    const way = toTicksAt(scale, x) - toTicksAt(scale, x0)
+    const upright = held.constrain && Math.abs(y - y0) > Math.abs(x - x0)
+    const by = upright ? 0 : snapped(what.at + way, frame, anchors(), perPx, held.free) - what.at
+    const edits: Edit[] = []
+    const keys = useProject.getState().chosenKeys
+    const value = what.track.open && what.track.row.kind === 'number' && !(held.constrain && !upright) ? valueAt(what.track, y) - valueAt(what.track, y0) : 0
+    const sameLane = keys.filter((k) => k.property === what.ref.property && k.layer === what.ref.layer && k.scene === what.ref.scene)
+    if (by) edits.push({ edit: 'shift_keys', keys, by })
+    if (value) edits.push({ edit: 'shift_keys', keys: sameLane, value })
+    return edits
+  }
+  const boxed = (from: [number, number], now: [number, number]): KeyRef[] => {
+    const [x0, y0] = inRows(from)
+    const [x1, y1] = inRows(now)
+    const inside = (x: number, y: number) => x >= Math.min(x0, x1) && x <= Math.max(x0, x1) && y >= Math.min(y0, y1) && y <= Math.max(y0, y1)
+    return tracks.flatMap((t) =>
+      t.kind === 'lane' ? t.row.keys.filter((k) => inside(toX(scale, k.at), t.open ? yOf(t, heightOf(t.row, k, lanes.length)) : t.top + t.height / 2)).map((k) => keyRef(t.row, k.id)) : [],
+    )
+  }
+  const bind = useDrag<Hit>({
+    onPress: (what, event) => {
+      const more = event.shiftKey || event.ctrlKey || event.metaKey
+      if (what.kind === 'key') {
+        const has = useProject.getState().chosenKeys.some((k) => sameKey(k, what.ref))
+        if (!has) useProject.setState({ chosenKeys: more ? [...useProject.getState().chosenKeys, what.ref] : [what.ref] })
+        else if (more) useProject.setState({ chosenKeys: useProject.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)) })
+      } else if (what.kind === 'box' && !more) useProject.setState({ chosenKeys: [] })
+    },
+    onTap: (what, event) => {
+      if (what.kind === 'key' && !event.shiftKey && !event.ctrlKey && !event.metaKey) useProject.setState({ chosenKeys: [what.ref] })
+    },
+    onTry: (what, from, now, held) => {
+      if (what.kind === 'box') {
+        const [x0, y0] = inRows(from)
+        const [x1, y1] = inRows(now)
+        setBox([x0, y0, x1, y1])
+        return
+      }
+      const edits = made(what, from, now, held)
+      tryEdits(edits.length ? edits : null)
+    },
+    onSet: (what, from, now, held) => {
+      if (what.kind === 'box') {
+        setBox(null)
+        const found = boxed(from, now)
+        const kept = held.constrain || held.free ? useProject.getState().chosenKeys : []
+        useProject.setState({ chosenKeys: [...kept, ...found.filter((f) => !kept.some((k) => sameKey(k, f)))] })
+        return
+      }
+      const edits = made(what, from, now, held)
+      if (edits.length) void edit(...edits)
+      else tryEdits(null)
+    },
+    onGiveUp: () => {
+      setBox(null)
+      tryEdits(null)
+    },
+  })
+  const addHere = (event: PointerEvent | React.MouseEvent) => {
+    const [x, y] = inRows([event.clientX, event.clientY])
+    const track = tracks.find((t) => y >= t.top && y < t.top + t.height)
+    if (track?.kind !== 'lane' || x < 0) return
+    const at = Math.min(Math.max(Math.round(toTicksAt(scale, x) / frame) * frame, 0), lanes.length)
+    void edit({ edit: 'add_keys', lanes: [laneRef(track.row)], at: at + sceneStart() })
+  }
+  const wheel = (event: React.WheelEvent) => {
+    if (!event.ctrlKey && !event.shiftKey) return
+    event.preventDefault()
+    const [x] = inRows([event.clientX, event.clientY])
+    const span = scale.to - scale.from
+    if (event.ctrlKey) {
+      const at = toTicksAt(scale, x)
+      const grown = Math.min(lanes.length, Math.max(frame * 10, span * (event.deltaY > 0 ? 1.25 : 0.8)))
+      const from = Math.min(Math.max(0, at - ((at - scale.from) / span) * grown), lanes.length - grown)
+      setRange(grown >= lanes.length ? null : [from, from + grown])
+    } else if (range) {
+      const by = Math.min(Math.max((event.deltaY / 400) * span, -range[0]), lanes.length - range[1])
+      setRange([range[0] + by, range[1] + by])
+    }
+  }
+  const count = lanes.rows.reduce((n, r) => n + r.keys.length, 0)
+  const listed = lanes.rows.flatMap((row) => row.keys.filter((k) => count <= MOST_BUTTONS || chosen.has(keyOf(row, k.id))).map((key) => ({ row, key })))
+  const focusable = chosenKeys.at(-1) ? chosenKeys.at(-1) : listed[0] && keyRef(listed[0].row, listed[0].key.id)
+
+  const onKeyDown = (row: { container: string; layer: string | null; property: string }, id: string) => (event: KeyboardEvent) => {
+    const laneIndex = lanes.rows.findIndex((r) => laneId(r) === laneId(row))
+    const here = lanes.rows[laneIndex]
+    const index = here?.keys.findIndex((k) => k.id === id) ?? -1
+    if (!here || index < 0) return
+    const go = (ref: KeyRef | null) => {
+      if (!ref) return
+      const kept = event.shiftKey ? useProject.getState().chosenKeys.filter((k) => !sameKey(k, ref)) : []
+      useProject.setState({ chosenKeys: [...kept, ref] })
+      requestAnimationFrame(() => document.getElementById(`key-${ref.scene}-${ref.layer ?? ''}-${ref.property}-${ref.key}`)?.focus())
+    }
+    const across = (way: number) => {
+      const key = here.keys[index + way]
+      go(key ? keyRef(here, key.id) : null)
+    }
+    const down = (way: number) => {
+      const other = lanes.rows[laneIndex + way]
+      const from = here.keys[index]?.at ?? 0
+      const key = other?.keys.reduce((a, b) => (Math.abs(b.at - from) < Math.abs(a.at - from) ? b : a))
+      go(other && key ? keyRef(other, key.id) : null)
+    }
+    const keys = useProject.getState().chosenKeys
+    const many = event.shiftKey ? 10 : 1
+    if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) void edit({ edit: 'shift_keys', keys, by: (event.key === 'ArrowLeft' ? -1 : 1) * frame * many })
+    else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
+      const step = here.scale * (here.unit === '°' || here.unit === '%' ? 1 : 0.01)
+      void edit({ edit: 'shift_keys', keys: keys.filter((k) => k.property === here.property), value: (event.key === 'ArrowUp' ? 1 : -1) * step * many })
+    } else if (event.key === 'ArrowLeft') across(-1)
+    else if (event.key === 'ArrowRight') across(1)
+    else if (event.key === 'ArrowUp') down(-1)
+    else if (event.key === 'ArrowDown') down(1)
+    else if (event.key === 'Home' || event.key === 'End') go(keyRef(here, (event.key === 'Home' ? here.keys[0] : here.keys.at(-1))?.id ?? id))
+    else if (event.key === 'Enter') seek((here.keys[index]?.at ?? 0) + sceneStart())
+    else if (event.key === ' ') useProject.setState({ chosenKeys: [keyRef(here, id)] })
+    else return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
+      <Ruler lanes={lanes} scale={scale} playhead={playhead} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
+      <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
+        <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
+          <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
+        </div>
+        <div className="relative" style={{ height: Math.max(total, height - 4) }}>
+          <div
+            className="absolute inset-y-0 right-0 touch-none"
+            style={{ left: LABELS }}
+            data-testid="tracks"
+            onPointerDown={(e) => bind(hit(e)).onPointerDown(e)}
+            onPointerMove={bind({ kind: 'box' }).onPointerMove}
+            onPointerUp={bind({ kind: 'box' }).onPointerUp}
+            onPointerCancel={bind({ kind: 'box' }).onPointerCancel}
+            onLostPointerCapture={bind({ kind: 'box' }).onLostPointerCapture}
+            onDoubleClick={addHere}
+          />
+          {tracks.map((track) => (
+            <Label key={track.id} track={track} chosen={track.kind === 'bars' ? chosenLayers.some((c) => c.layer === track.layer && c.scene === track.container) : chosenLayers.some((c) => c.layer === track.row.layer && c.scene === track.row.container)} />
+          ))}
+          {tracks.map((track) =>
+            track.kind !== 'lane'
+              ? null
+              : track.row.keys
+                  .filter((k) => count <= MOST_BUTTONS || chosen.has(keyOf(track.row, k.id)))
+                  .map((key) => {
+                    const ref = keyRef(track.row, key.id)
+                    const x = LABELS + toX(scale, key.at)
+                    const y = track.open ? yOf(track, heightOf(track.row, key, lanes.length)) : track.top + track.height / 2
+                    const ease = key.ease === 'none' ? '' : `, ease ${key.ease}`
+                    return (
+                      <button
+                        key={keyOf(track.row, key.id)}
+                        id={`key-${ref.scene}-${ref.layer ?? ''}-${ref.property}-${ref.key}`}
+                        type="button"
+                        aria-label={`Keyframe of ${track.row.owner || 'the scene'}, ${track.row.label}, at ${frameText(key.at, frame)}${ease}`}
+                        aria-pressed={chosen.has(keyOf(track.row, key.id))}
+                        tabIndex={focusable && sameKey(focusable, ref) ? 0 : -1}
+                        onFocus={(e) => e.currentTarget.matches(':focus-visible') && !chosen.has(keyOf(track.row, key.id)) && useProject.setState({ chosenKeys: [ref] })}
+                        onKeyDown={onKeyDown(track.row, key.id)}
+                        className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full"
+                        style={{ left: x, top: y }}
+                      />
+                    )
+                  }),
+          )}
+          {!tracks.length && <p className="absolute inset-0 grid place-items-center px-8 text-center text-ash">Nothing moves in this scene yet. Press the round mark beside any number, choose a move, or record what you change.</p>}
+        </div>
+      </div>
+    </div>
+  )
+}
+
+/** What a row is of. */
+function Label({ track, chosen }: { track: Track; chosen: boolean }) {
+  const [container, layer, owner] = track.kind === 'bars' ? [track.container, track.layer, track.owner] : [track.row.container, track.row.layer, track.row.owner]
+  const text = track.kind === 'bars' ? 'moves' : track.row.label.toLowerCase()
+  const open = track.kind === 'lane' && track.open
+  const toggle = () => {
+    const now = useProject.getState().openLanes
+    useProject.setState({ openLanes: now.includes(track.id) ? now.filter((i) => i !== track.id) : [...now, track.id] })
+  }
+  const choose = () => {
+    if (layer !== null) useProject.setState({ chosenLayers: [{ scene: container, layer }], looking: useProject.getState().looking === 'views' ? 'live' : useProject.getState().looking })
+    if (track.kind === 'lane') useProject.setState({ chosenKeys: track.row.keys.map((k) => keyRef(track.row, k.id)) })
+  }
+  return (
+    <div className="absolute left-0 flex items-start overflow-hidden bg-pit" style={{ top: track.top, height: track.height, width: LABELS }}>
+      {track.kind === 'lane' ? (
+        <button type="button" aria-expanded={open} aria-label={`Curve of ${owner || 'the scene'}, ${track.row.label}`} onClick={toggle} className="grid h-[26px] w-6 shrink-0 place-items-center text-ash hover:text-chalk">
+          {open ? <ChevronDown size={12} /> : <ChevronRight size={12} />}
+        </button>
+      ) : (
+        <span className="w-6 shrink-0" />
+      )}
+      <button type="button" title={track.kind === 'lane' ? 'Choose all keyframes of this lane' : undefined} onClick={choose} className="flex h-[26px] min-w-0 flex-1 items-center gap-1.5 text-left">
+        {(track.first || track.kind === 'bars') && owner && <span className={`min-w-0 shrink truncate ${chosen ? 'text-glow' : ''}`}>{owner}</span>}
+        <span className="shrink-0 truncate text-[12px] text-ash">{text}</span>
+      </button>
+    </div>
+  )
+}

@@ -1,0 +1,80 @@
+import type { ReactNode } from 'react'
+import type { Edit, KeyRef, LaneRef } from '@/api/client'
+import { useGeometry } from '@/playback/screen'
+import { edit, layersOf, useProject } from '@/project/store'
+
+export type Owner = { scene: string; layer: string | null }
+type State = 'none' | 'animated' | 'here'
+
+const PATHED: Record<string, string> = { 'placement.x': 'placement.path', 'placement.y': 'placement.path', 'placement.z': 'placement.path', 'camera.x': 'camera.path', 'camera.y': 'camera.path', 'camera.dolly': 'camera.path' }
+
+const WORDS: Record<State, string> = {
+  none: 'Set a keyframe here: this number begins to move',
+  animated: 'Keyframed. Set a keyframe here',
+  here: 'A keyframe stands here. Take it away',
+}
+
+export type Numbers = {
+  /** A number as it is at the playhead, if it moves. */
+  now: (name: string, base: number | null) => number | null
+  /** The mark that says whether a number is keyframed, and sets or takes a keyframe. */
+  mark: (name: string, label: string) => ReactNode
+  /** How a number is changed: what moves is shifted as a whole (or recorded), what does not is set. */
+  change: (name: string, value: number, plain: Edit) => Edit
+}
+
+/** Numbers of one part (`placement`, `mount`, `camera`…) of layers or scenes at the playhead. */
+export function useNumbers(owners: Owner[], part: string): Numbers {
+  const document = useProject((s) => s.document)
+  const frame = useProject((s) => s.timeline.frame_ticks)
+  const on = useProject((s) => s.chosenScenes.at(-1))
+  const start = useProject((s) => s.timeline.spans.find((x) => x.scene === s.chosenScenes.at(-1))?.join_start ?? 0)
+  const playhead = useProject((s) => Math.round(s.playhead))
+  const values = useGeometry((s) => s.geometry.values)
+  const rows = useGeometry((s) => s.geometry.lanes?.rows)
+
+  const animation = (o: Owner) => (o.layer === null ? document.scenes?.[o.scene]?.animation : layersOf(document, o.scene)[o.layer]?.animation) ?? {}
+  /** The lane that moves a number: its own, or the path it is a part of. */
+  const laneOf = (o: Owner, full: string): string => {
+    const path = PATHED[full]
+    return path && !(full in animation(o)) ? path : full
+  }
+  const refs = (full: string): LaneRef[] => owners.map((o) => ({ scene: o.scene, layer: o.layer, property: laneOf(o, full), on }))
+  const keysHere = (full: string): KeyRef[] =>
+    owners.flatMap((o) => {
+      const property = laneOf(o, full)
+      const row = rows?.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
+      const key = row?.keys.find((k) => Math.abs(k.at + start - playhead) <= frame / 2)
+      return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
+    })
+  const state = (full: string): State => {
+    const animated = owners.filter((o) => laneOf(o, full) in animation(o)).length
+    if (!animated) return 'none'
+    return keysHere(full).length === owners.length ? 'here' : 'animated'
+  }
+  return {
+    now: (name, base) => {
+      const found = owners.map((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[`${part}.${name}`])
+      if (found.every((v) => v === undefined)) return base
+      return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
+    },
+    mark: (name, label) => {
+      const full = `${part}.${name}`
+      const is = state(full)
+      const press = () => {
+        if (is === 'here') void edit({ edit: 'remove_keys', keys: keysHere(full) })
+        else void edit({ edit: 'add_keys', lanes: refs(full), at: playhead })
+      }
+      return (
+        <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
+          <span className={`size-[9px] rounded-full border-[1.5px] ${is === 'here' ? 'border-brass bg-brass' : is === 'animated' ? 'border-brass' : 'border-rule'}`} />
+        </button>
+      )
+    },
+    change: (name, value, plain) => {
+      const full = `${part}.${name}`
+      const moving = owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined)
+      return moving ? { edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: full, on })), value, at: playhead } : plain
+    },
+  }
+}
