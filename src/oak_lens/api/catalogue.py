@@ -47,7 +47,10 @@ def _catalogue() -> dict[str, Any]:
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
         placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
         stage_parts=[_part(*part) for part in STAGE_PARTS],
-        moves=[m.MoveModel(id=i, label=x.name, help=x.help, kind=x.kind, sided=x.sided, length=x.length) for i, x in MOVES],
+        moves=[
+            m.MoveModel(id=i, label=x.name, exit_label=x.exit_name, help=x.help, kind=x.kind, sided=x.sided, length=x.length)
+            for i, x in MOVES
+        ],
         looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],
         layouts=[m.LayoutModel(id=x.id, label=x.label, help=x.help, least=x.least, most=x.most, seeded=x.seeded) for x in LAYOUTS],
         blends=[m.ChoiceModel(id=i, label=label) for i, label in BLENDS],

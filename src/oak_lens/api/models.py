@@ -361,6 +361,7 @@ class RateModel(Answer):
 class MoveModel(Answer):
     id: str
     label: str
+    exit_label: str
     help: str
     kind: str
     sided: bool

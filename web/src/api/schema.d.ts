@@ -2035,10 +2035,15 @@ export interface components {
          * Move
          * @description Lanes by the property they move. Numbers are added to what stands there; factors (size, opacity, focal length) multiply it.
          *
-         *     An `entrance` ends where nothing is changed any more; backwards it is an exit. `length` in ticks: how long it takes by itself;
+         *     An `entrance` ends where nothing is changed any more; backwards it is an exit, called `exit_name`. `length` in ticks: how long it takes by itself;
          *     None: as long as the scene is seen. Written for the side `left`; other sides turn it by quarters.
          */
         Move: {
+            /**
+             * Exit Name
+             * @default
+             */
+            exit_name: string;
             /**
              * Help
              * @default
@@ -2071,6 +2076,8 @@ export interface components {
         };
         /** MoveModel */
         MoveModel: {
+            /** Exit Label */
+            exit_label: string;
             /** Help */
             help: string;
             /** Id */

@@ -12,6 +12,7 @@ from ..stage import CameraRig, Light
 from .layers import checked
 from .positions import orders_before
 from .registry import Edit, EditSpec, fresh, merged, scene_of, with_scenes
+from .views import wish_for
 
 FIRST_LAYER = "photo"
 
@@ -38,7 +39,8 @@ def add_scenes(document: Document, edit: AddScenes) -> Document:
             raise InvalidEdit([Fault("edit.no_picture", f"media.{new.media}", "There is no such picture on the contact sheet.")])
         aspect = document.frame.aspect
         fit = chosen_fit(document.defaults.fit, picture.aspect, aspect)
-        layer = PhotoLayer(media=new.media, name=picture.name, view=view_lane(*suggested_views(fit, picture.aspect, aspect, number)))
+        views = suggested_views(fit, picture, aspect, wish_for(document, picture, document.defaults.hold, number, 0))
+        layer = PhotoLayer(media=new.media, name=picture.name, view=view_lane(*views))
         added[new.id] = Scene(order=order, name=picture.name[:300], layers={FIRST_LAYER: layer})
     return with_scenes(document, added)
 

@@ -8,12 +8,13 @@ from pydantic import Field
 
 from ..curves import Keyframe, eased_keys
 from ..curves.keyframes import Handle as EaseHandle
-from ..document import Document, PhotoLayer, View
+from ..document import Document, Media, PhotoLayer, View, in_order, resolved_hold
 from ..document.records import Id
 from ..errors import Fault, InvalidEdit
-from ..framing import fit_of, fit_zoom, limited_view, plane_size, seen_aspect, suggested_views
+from ..framing import Wish, fit_of, fit_zoom, limited_view, plane_size, seen_aspect, suggested_views
+from ..time import seconds
 from .gestures import Gesture, along_one_axis, stepped, turned_by
-from .registry import Edit, EditSpec, LayerRef, merged, photo_of, with_layers
+from .registry import Edit, EditSpec, LayerRef, container_of, merged, photo_of, with_layers
 
 Which = Literal["opening", "closing"]
 
@@ -55,15 +56,17 @@ def set_views(document: Document, edit: SetViews) -> Document:
 
 
 class ArrangeViews(Edit):
-    """`swap` the two views, make both `as_opening` or `as_closing` (no motion), or `suggest` them anew."""
+    """`swap` the two views, make both `as_opening` or `as_closing` (no motion), or `suggest` them anew: by the picture's subject, at a
+    like pace, neighbours differing; another `seed`, other suggestions."""
 
     photos: list[LayerRef] = Field(min_length=1)
     how: Literal["swap", "as_opening", "as_closing", "suggest"]
+    seed: int = Field(0, ge=0, le=9999)
 
 
 def arrange_views(document: Document, edit: ArrangeViews) -> Document:
     changed = []
-    scene_ids = list(document.scenes)
+    scene_ids = [k for k, _ in in_order(document.scenes)]
     for ref in edit.photos:
         layer = photo_of(document, ref)
         opening, closing = _view(layer, "opening").value, _view(layer, "closing").value
@@ -74,12 +77,24 @@ def arrange_views(document: Document, edit: ArrangeViews) -> Document:
         elif edit.how == "as_closing":
             opening = closing
         else:
-            picture, aspect = document.media[layer.media].aspect, seen_aspect(document, layer)
-            variation = scene_ids.index(ref.scene) if ref.scene in scene_ids else 0
-            opening, closing = suggested_views(fit_of(document, layer), picture, aspect, variation)
+            media, scene = document.media[layer.media], document.scenes.get(ref.scene)
+            hold = document.defaults.hold if scene is None else resolved_hold(document, scene)
+            number = scene_ids.index(ref.scene) if scene is not None else 0
+            # Photos of one scene differ, too.
+            number += 7 * sorted(container_of(document, ref.scene).layers).index(ref.layer) if ref.layer != "photo" else 0
+            wish = wish_for(document, media, hold, number, edit.seed)
+            opening, closing = suggested_views(fit_of(document, layer), media, seen_aspect(document, layer), wish)
         layer = _with_view(document, layer, "opening", opening)
         changed.append((ref, _with_view(document, layer, "closing", closing)))
     return with_layers(document, changed)
+
+
+def wish_for(document: Document, media: Media, hold: int, variation: int, seed: int) -> Wish:
+    """What a suggestion for a picture in a scene that stands for `hold` ticks depends on."""
+    across, down = media.shown_size
+    frame = document.frame
+    sharpest = 1.0 / max(frame.width / across, frame.height / down)
+    return Wish(seconds(hold), variation, seed, sharpest)
 
 
 class DragView(Gesture):

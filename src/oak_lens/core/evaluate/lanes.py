@@ -113,7 +113,10 @@ def layers_seen(document: Document, scene_id: str) -> Iterator[tuple[str, str, L
 
 def _lanes(owner: Layer | Scene) -> list[tuple[str, Any]]:
     listed: list[tuple[str, Any]] = list(owner.animation.items())
-    if isinstance(owner, PhotoLayer):
+    # Views that are all alike move nothing: they are set, not keyframed.
+    if isinstance(owner, PhotoLayer) and (
+        len(owner.view.keys) > 2 or len({k.value.model_dump_json() for k in owner.view.keys.values()}) > 1
+    ):
         listed.append(("view", owner.view))
     names = ["placement.path", "camera.path", *SCENE_PROPERTIES, *LAYER_PROPERTIES, "view"]
     return sorted(listed, key=lambda entry: names.index(entry[0]))
@@ -209,7 +212,8 @@ def scene_bars(document: Document, scene_id: str, length: int) -> list[Bar]:
             found.append(Bar(container, layer_id, "move", name, move_of(document, layer.move).name, 0, length))
         for slot, (first, last) in passages(document, layer, length).items():
             use = getattr(layer, slot)
-            found.append(Bar(container, layer_id, slot, name, move_of(document, use).name, first, last))
+            move = move_of(document, use)
+            found.append(Bar(container, layer_id, slot, name, (slot == "exit" and move.exit_name) or move.name, first, last))
     return found
 
 

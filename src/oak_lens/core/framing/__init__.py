@@ -6,12 +6,13 @@ from .fits import Fit, chosen_fit, fit_zoom, limited_view, plane_size
 from .resolution import enlargement
 from .subject_finding import subject_in
 from .subjects import view_on_subject
-from .suggestions import suggested_views
+from .suggestions import Wish, suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
 from .windows import WINDOW_SIDE, fit_of, picture_from_window, seen_aspect
 
 __all__ = [
     "WINDOW_SIDE",
+    "Wish",
     "Fit",
     "borders_in",
     "chosen_fit",

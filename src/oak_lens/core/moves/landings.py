@@ -6,7 +6,7 @@ from .lanes import from_to, through
 from .move import Move
 
 FALL = Move(
-    name="Falls onto the table", help="From above, its shadow closing as it lands, and settles with a slight turn", kind="entrance",
+    name="Falls onto the table", exit_name="Lifts off the table", help="From above, its shadow closing as it lands, and settles with a slight turn", kind="entrance",
     length=round(1.3 * TICKS_PER_SECOND),
     lanes={
         "placement.z": through((0.0, 0.9), (0.86, 0.0), follow=Bounce(keeps=0.2, times=2)),
@@ -16,7 +16,7 @@ FALL = Move(
     },
 )  # fmt: skip
 TOSS = Move(
-    name="Tossed in", help="Thrown in from a side, turning", kind="entrance", sided=True, length=TICKS_PER_SECOND,
+    name="Tossed in", exit_name="Tossed out", help="Thrown in from a side, turning", kind="entrance", sided=True, length=TICKS_PER_SECOND,
     lanes={
         "beyond.x": from_to(-1.0, 0.0, "out"),
         "placement.z": through((0.0, 0.3), (1.0, 0.0), ease="in"),

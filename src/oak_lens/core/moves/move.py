@@ -18,13 +18,14 @@ BEYOND = ("beyond.x", "beyond.y")
 class Move(BaseModel):
     """Lanes by the property they move. Numbers are added to what stands there; factors (size, opacity, focal length) multiply it.
 
-    An `entrance` ends where nothing is changed any more; backwards it is an exit. `length` in ticks: how long it takes by itself;
+    An `entrance` ends where nothing is changed any more; backwards it is an exit, called `exit_name`. `length` in ticks: how long it takes by itself;
     None: as long as the scene is seen. Written for the side `left`; other sides turn it by quarters.
     """
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
     name: Annotated[str, Field(min_length=1, max_length=100)]
+    exit_name: Annotated[str, Field(max_length=100)] = ""
     help: Annotated[str, Field(max_length=300)] = ""
     kind: Kind = "move"
     sided: bool = False

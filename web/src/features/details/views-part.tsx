@@ -16,9 +16,10 @@ const VIEW = [
 
 /** Opening and closing view of photos, by numbers. */
 export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] }) {
+  const [seed, setSeed] = useState(0)
   const [which, setWhich] = useState<'opening' | 'closing'>('opening')
   const views = commonFields(layers.map((l) => (l.view.keys[which]?.value ?? {}) as Values)) as Partial<View>
-  const arrange = (how: string) => void edit({ edit: 'arrange_views', photos, how })
+  const arrange = (how: string, from = 0) => void edit({ edit: 'arrange_views', photos, how, seed: from })
   const eases = catalogue().eases
   const ease = common(
     layers.map((l) => {
@@ -77,7 +78,14 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
         <Button className="!h-7 !px-2.5" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
           <Equal size={13} /> Make equal
         </Button>
-        <Button className="!h-7 !px-2.5" onClick={() => arrange('suggest')}>
+        <Button
+          className="!h-7 !px-2.5"
+          title="From the subject, at a like pace, unlike its neighbours; press again for others"
+          onClick={() => {
+            arrange('suggest', seed)
+            setSeed(seed + 1)
+          }}
+        >
           <Sparkles size={13} /> Suggest
         </Button>
       </div>

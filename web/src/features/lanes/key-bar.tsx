@@ -57,7 +57,7 @@ export function KeyBar() {
       {number && typeof number.key.value === 'number' && (
         <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} low={-1e5} high={1e5} step={number.row.unit === '°' || number.row.unit === '%' ? 1 : 0.01} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
       )}
-      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value })} className={`${field} hidden min-[1240px]:block`}>
+      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value })} className={`${field} hidden min-[1420px]:block`}>
         {anchor === null && <option value="">anchor…</option>}
         {ANCHORS.map(([id, label]) => (
           <option key={id} value={id}>

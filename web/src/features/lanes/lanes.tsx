@@ -19,6 +19,7 @@ export function Lanes() {
   const recording = useProject((s) => s.recording)
   const ghosts = useProject((s) => s.ghosts)
   const lanes = useGeometry((s) => (s.scene === scene ? s.geometry.lanes : undefined))
+  const busy = useProject((s) => s.chosenKeys.length > 0)
   const [height, setHeight] = useHeight()
   const drag = useRef<{ y: number; from: number } | null>(null)
   const resize = (event: PointerEvent) => {
@@ -54,13 +55,13 @@ export function Lanes() {
         />
       )}
       <header className="flex h-8 shrink-0 items-center gap-2 px-3">
-        <button type="button" aria-expanded={shown} onClick={() => useProject.setState({ lanesShown: !shown })} className="flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold">
+        <button type="button" aria-expanded={shown} onClick={() => useProject.setState({ lanesShown: !shown })} className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}>
           {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
           <span className="truncate">{name || 'Lanes'}</span>
         </button>
         {shown && <KeyBar />}
         <span className="flex-1" />
-        {lanes && <span className="hidden whitespace-nowrap font-mono text-[11px] text-ash min-[1340px]:inline">{hold.toFixed(1)} s hold</span>}
+        {lanes && !busy && <span className="hidden whitespace-nowrap font-mono text-[11px] text-ash min-[1340px]:inline">{hold.toFixed(1)} s hold</span>}
         <IconButton kind="dark" label="To the keyframe before (Shift ,)" className="!h-6 !w-6" onClick={() => stepToKey(-1)}>
           <StepBack size={13} />
         </IconButton>
@@ -68,10 +69,10 @@ export function Lanes() {
           <StepForward size={13} />
         </IconButton>
         <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => useProject.setState({ ghosts: !ghosts })} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>
-          <Ghost size={13} /> Ghosts
+          <Ghost size={13} /> <span className={busy ? 'sr-only' : ''}>Ghosts</span>
         </button>
         <button type="button" aria-pressed={recording} title="What you change becomes keyframes at the playhead (R)" onClick={() => useProject.setState({ recording: !recording })} className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
-          <Circle size={9} fill="currentColor" /> {recording ? 'Recording changes' : 'Record changes'}
+          <Circle size={9} fill="currentColor" /> {busy ? 'Record' : recording ? 'Recording changes' : 'Record changes'}
         </button>
       </header>
       {shown && lanes && <Tracks lanes={lanes} />}

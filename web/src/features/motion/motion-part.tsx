@@ -13,9 +13,12 @@ const SLOTS = [['move', 'Move'], ['entrance', 'Entrance'], ['exit', 'Exit']] as 
 export const SIDES = [['left', '←'], ['top', '↑'], ['right', '→'], ['bottom', '↓']] as const
 
 /** Name of a move, shipped or the project's own. */
-export function useMoveName(): (id: string) => string {
+export function useMoveName(): (id: string, slot?: Slot) => string {
   const own = useProject((s) => s.document.moves)
-  return (id) => own?.[id]?.name ?? catalogue().moves.find((m) => m.id === id)?.label ?? id
+  return (id, slot) => {
+    const shipped = catalogue().moves.find((m) => m.id === id)
+    return own?.[id]?.name ?? ((slot === 'exit' && shipped?.exit_label) || shipped?.label) ?? id
+  }
 }
 
 /** The move, entrance and exit of layers, and moves made of their keyframes. */
@@ -41,7 +44,7 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
             <div className="flex h-[27px] items-center gap-2">
               <span className="w-[60px] shrink-0">{label}</span>
               <button type="button" onClick={() => setPicking(slot)} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${some ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
-                {id ? moveName(id) : some ? 'several' : 'none, choose…'}
+                {id ? moveName(id, slot) : some ? 'several' : 'none, choose…'}
               </button>
               {some && (
                 <IconButton label={`Take the ${label.toLowerCase()} away`} className="!h-6 !w-6" onClick={() => void edit({ edit: 'use_move', to: refs, slot, move: null })}>

@@ -38,9 +38,11 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
   const [linked, setLinked] = useState(true)
   const kind = camera ? 'camera' : slot === 'move' ? 'move' : 'entrance'
   const all = [
-    ...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, help: 'Saved in this project', kind: m.kind, sided: m.sided })),
+    ...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', help: 'Saved in this project', kind: m.kind, sided: m.sided })),
     ...catalogue().moves,
-  ].filter((m) => m.kind === kind && fits(words, m.label, m.help))
+  ]
+    .map((m) => ({ ...m, label: (slot === 'exit' && m.exit_label) || m.label }))
+    .filter((m) => m.kind === kind && fits(words, m.label, m.help))
   const here = to.filter((t) => t.scene === scene)
   const use = (move: string, on: Owner[]): Edit => ({ edit: 'use_move', to: on, slot, move, use: { side, strength }, rule, seed, stagger: toTicks(stagger), linked })
   const put = async (move: string) => {

@@ -11,6 +11,8 @@ type Fit = { left: number; top: number; scale: number }
 
 const MARGIN = 26
 const NUDGE = 0.02
+/** So many names can be read side by side. */
+const FEW = 4
 const TITLES = { top: 'From above', side: 'From the side' }
 
 /** The box, in frame heights, of what a drawing shows. The field is cut off where nothing stands. */
@@ -107,9 +109,12 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
           <g key={`${l.container}/${l.layer}`} {...handle(w, middle, `Move ${name(l)}`)}>
             <polygon points={points(l.corners)} strokeWidth={14} className="stroke-transparent" fill="transparent" />
             <polygon points={points(l.corners)} strokeWidth={lit(l) ? 4 : 3} strokeLinejoin="round" className={lit(l) ? 'fill-glow/25 stroke-glow' : 'fill-white/10 stroke-chalk'} />
-            <text x={mx + 6} y={my - 7} className="pointer-events-none fill-chalk text-[11px]">
-              {name(l)}
-            </text>
+            <title>{name(l)}</title>
+            {(lit(l) || view.layers.length <= FEW) && (
+              <text x={mx + 6} y={my - 7} className="pointer-events-none fill-chalk text-[11px]">
+                {name(l)}
+              </text>
+            )}
           </g>
         )
       })}
