@@ -179,7 +179,7 @@ def test_versions_are_named_and_returned_to(page: Page) -> None:
     page.get_by_role("button", name="Named versions").click()
     page.get_by_role("button", name="Return", exact=True).click()
     page.keyboard.press("Escape")
-    expect(rows(page)).to_have_count(23)
+    expect(rows(page)).to_have_count(25)
 
 
 def test_the_theme_and_the_list_view_stay(page: Page) -> None:

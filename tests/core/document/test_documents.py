@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from oak_lens.core.document import dump_document, json_schema, order_keys_between, parse_document, parse_json
 from oak_lens.core.errors import InvalidDocument
+from oak_lens.core.evaluate import values_at
 from tests.conftest import ROOT, made_document
 
 FIXTURE = Path(__file__).parent / "schema-1.json"
@@ -22,6 +23,21 @@ def test_a_document_of_schema_1_still_reads_and_unknown_fields_survive() -> None
     assert dumped["x-note"] == "kept" and dumped["scenes"]["s1"]["layers"]["photo"]["x-later"] == {"deep": [1, 2]}
     assert dump_document(parse_document(dumped)) == dumped
     jsonschema.validate(dumped, json_schema())
+
+
+def test_lanes_of_schema_2_stand_beside_their_numbers_and_move_as_before() -> None:
+    keys = {"a": {"anchor": "start", "value": 0.5}, "b": {"anchor": "end", "value": 1.5}}
+    data = json.loads((FIXTURE.parent / "schema-1.json").read_text())
+    layer = {"kind": "photo", **data["scenes"]["s1"]["layers"]["photo"]}
+    layer["placement"] = {"size": {"keys": keys}, "turn": {"keys": keys}, "x": 0.1}
+    layer["correction"] = {"exposure": {"keys": keys}}
+    data["scenes"]["s1"]["layers"] = {"photo": layer}
+    data["schema"] = 2
+    document = parse_document(data)
+    photo = document.scenes["s1"].layers["photo"]
+    assert set(photo.animation) == {"placement.size", "placement.turn", "correction.exposure"}
+    values = values_at(document, "s1", 50, 100)["s1/photo"]
+    assert values == pytest.approx({"placement.size": 1.0, "placement.turn": 1.0, "correction.exposure": 1.0})
 
 
 def test_every_fault_is_reported_at_once_with_its_path() -> None:
@@ -46,7 +62,7 @@ def test_every_fault_is_reported_at_once_with_its_path() -> None:
 @pytest.mark.parametrize(
     ("text", "code"),
     [
-        ('{"schema": 3}', "document.newer"),
+        ('{"schema": 4}', "document.newer"),
         ("{}", "document.schema"),
         ("[]", "document.shape"),
         ("{", "document.json"),

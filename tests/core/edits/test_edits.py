@@ -21,6 +21,25 @@ START = apply_edits(
             {"edit": "add_shape", "scene": "s-wide", "id": "c", "form": {"outline": "ellipse"}},
             {"edit": "group_layers", "id": "g", "layers": [{"scene": "s-wide", "layer": "b"}, {"scene": "s-wide", "layer": "c"}]},
             {"edit": "save_look", "id": "own", "name": "Own", "photo": {"scene": "s-tall", "layer": "photo"}},
+            {
+                "edit": "add_keys",
+                "lanes": [{"scene": "s-wide", "layer": "a", "property": p} for p in ("placement.path", "placement.turn")],
+                "at": 0,
+            },
+            {
+                "edit": "add_keys",
+                "lanes": [{"scene": "s-wide", "layer": "a", "property": p} for p in ("placement.path", "placement.turn")],
+                "at": ticks(2),
+            },
+            {
+                "edit": "save_move",
+                "id": "mine",
+                "name": "Mine",
+                "source": {"scene": "s-wide", "layer": "a"},
+                "keys": [{"scene": "s-wide", "layer": "a", "property": "placement.turn", "key": "k1"}],
+            },
+            {"edit": "add_stops", "scene": "s-tall", "stops": [{"id": "t1", "layer": "photo"}, {"id": "t2"}]},
+            {"edit": "set_scenes", "ids": ["s-wide"], "light": {}},
         ]
     ),
 )
@@ -35,6 +54,22 @@ layers = st.lists(
 look_ids = st.sampled_from(["own", "gallery", "lamplight", "gone"])
 areas = st.fixed_dictionaries({"x": st.floats(0, 0.4), "y": st.floats(0, 0.4), "width": st.floats(0.1, 0.6), "height": st.floats(0.1, 0.6)})
 layouts = st.fixed_dictionaries({"kind": st.sampled_from(["grid", "table", "pile", "rows"]), "seed": st.integers(0, 99)})
+lane_refs = st.lists(
+    st.builds(
+        lambda layer, name: {"scene": "s-wide", "layer": layer, "property": name},
+        st.sampled_from(["a", "photo", "g"]),
+        st.sampled_from(["placement.path", "placement.turn", "layer.opacity", "mount.border", "placement.size"]),
+    )
+    | st.builds(lambda name: {"scene": "s-wide", "layer": None, "property": name}, st.sampled_from(["camera.x", "camera.path", "light.z", "backdrop.blur"])),
+    min_size=1, max_size=2,
+)  # fmt: skip
+key_refs = lane_refs.flatmap(lambda refs: st.sampled_from(["k1", "k2"]).map(lambda k: [{**r, "key": k} for r in refs]))
+targets = st.lists(
+    st.sampled_from([("s-wide", "a"), ("s-wide", "photo"), ("s-tall", "photo"), ("s-wide", None)]), min_size=1, max_size=3, unique=True
+).map(lambda found: [{"scene": s, "layer": k} for s, k in found])
+moments = st.integers(0, ticks(9))
+move_ids = st.sampled_from(["mine", "drift", "arc", "fall", "dolly-in", "slide", "gone"])
+stop_ids = st.sampled_from(["t1", "t2", "gone"])
 record = {"name": "n", "file": "n", "sha256": "e" * 64, "width": 40, "height": 30}
 points = st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5)).map(list)
 handles = st.sampled_from(["inside", "corner0", "corner1", "corner2", "corner3", "turn"])
@@ -49,7 +84,7 @@ def _near(point: list[float]) -> list[float]:
     return [min(max(v, 0.0), 1.0) for v in point]
 
 
-def some(name: str, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
+def some(name: str, /, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
     return st.fixed_dictionaries({"edit": st.just(name), **fields})
 
 
@@ -123,6 +158,66 @@ EDITS = {
         caption=st.text(max_size=9),
         **looks,
     ),
+    "set_values": some("set_values", lanes=lane_refs, value=st.floats(-1, 1), at=moments),
+    "add_keys": some("add_keys", lanes=lane_refs, at=moments),
+    "remove_keys": some("remove_keys", keys=key_refs),
+    "shift_keys": some("shift_keys", keys=key_refs, by=st.integers(-ticks(2), ticks(2)), value=st.floats(-0.2, 0.2)),
+    "stretch_keys": some("stretch_keys", keys=key_refs, first=moments, last=moments, to_first=moments, to_last=moments),
+    "set_keys": some(
+        "set_keys",
+        keys=key_refs,
+        at=st.none() | moments,
+        anchor=st.sampled_from([None, "start", "end", "fraction"]),
+        hold=st.none() | st.booleans(),
+    ),
+    "ease_keys": some("ease_keys", keys=key_refs, follow=st.sampled_from([None, {"kind": "spring"}, {"kind": "bounce", "times": 2}])),
+    "turn_keys": some("turn_keys", keys=key_refs, how=st.sampled_from(["reverse", "there_and_back", "mirror"])),
+    "paste_keys": some(
+        "paste_keys", at=moments, to=lane_refs, keys=st.just([{"property": "placement.turn", "after": 0, "key": {"value": 4.0}}])
+    ),
+    "drag_path": some(
+        "drag_path",
+        at=moments,
+        lane=st.just({"scene": "s-wide", "layer": "a", "property": "placement.path"}),
+        key=st.sampled_from(["k1", "k9"]),
+        part=st.sampled_from(["point", "in", "out"]),
+        start=points,
+        end=points,
+    ),
+    "set_lanes": some("set_lanes", lanes=lane_refs, even=st.none() | st.booleans(), bent=st.none() | st.booleans()),
+    "remove_lanes": some("remove_lanes", lanes=lane_refs),
+    "record": some("record", at=moments),
+    "use_move": some(
+        "use_move",
+        to=targets,
+        slot=st.sampled_from(["move", "entrance", "exit"]),
+        move=st.none() | move_ids,
+        rule=st.sampled_from(["same", "alternate", "around", "vary"]),
+        linked=st.booleans(),
+    ),
+    "set_move_use": some(
+        "set_move_use", to=targets, slot=st.sampled_from(["move", "entrance"]), use=st.fixed_dictionaries({"strength": st.floats(0, 3)})
+    ),
+    "unlink_move": some("unlink_move", to=targets),
+    "save_move": st.builds(lambda i, t: {"edit": "save_move", "id": i, "name": i, "source": t[0]}, fresh, targets),
+    "set_move": some("set_move", id=move_ids, name=st.just("Other")),
+    "remove_move": some("remove_move", id=move_ids),
+    "drag_camera": some("drag_camera", scene=st.just("s-wide"), at=moments, handle=handles, start=points, end=points),
+    "drag_plan": some(
+        "drag_plan",
+        scene=st.just("s-wide"),
+        view=st.sampled_from(["top", "side"]),
+        what=st.sampled_from(["camera", "aim", "focus", "point", "lamp", "layer"]),
+        layer=st.just({"scene": "s-wide", "layer": "a"}),
+        start=points,
+        end=points,
+        at=moments,
+    ),
+    "drag_lamp": some("drag_lamp", scene=st.sampled_from(["s-wide", "s-tall"]), start=points, end=points),
+    "add_stops": st.builds(lambda i: {"edit": "add_stops", "scene": "s-tall", "stops": [{"id": i, "layer": "photo"}]}, fresh),
+    "set_stops": some("set_stops", scene=st.just("s-tall"), stops=stop_ids.map(lambda s: [s]), stop=st.just({"stay": 5})),
+    "remove_stops": some("remove_stops", scene=st.just("s-tall"), stops=stop_ids.map(lambda s: [s])),
+    "move_stop": some("move_stop", scene=st.just("s-tall"), stop=stop_ids, before=st.none() | stop_ids),
     "remove_layers": some("remove_layers", layers=layers),
     "move_layers": some("move_layers", layers=layers, below=st.sampled_from([None, "a", "photo"]), parent=st.sampled_from([None, "g"])),
     "duplicate_layers": st.builds(lambda r, i: {"edit": "duplicate_layers", "copies": [{**r[0], "copy_id": i}]}, layers, fresh),

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from oak_lens.core.document import Document
 from oak_lens.core.draw import BackdropItem, DrawList, LayerItem, Mixture, ShadowItem, matrix_of
-from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.evaluate import film_at, frame_at, photo_findings, scene_at, timeline_of
 from oak_lens.core.time import RATES, TickRange, frames_in, ticks
 from tests.conftest import made_document
@@ -39,6 +39,8 @@ def test_every_frame_lies_in_exactly_one_part(lengths: list[int], rate: object) 
 
 
 def test_a_join_mixes_the_two_scenes_and_moves_go_on_through_it(document: Document) -> None:
+    photos = [{"scene": s, "layer": "photo"} for s in ("s-wide", "s-tall")]
+    document = apply_edit(document, parse_edit({"edit": "set_views", "photos": photos, "opening": {"zoom": 1.1}, "closing": {"zoom": 1.4}}))
     timeline = timeline_of(document)
     middle = film_at(document, timeline, ticks(3.5))
     assert isinstance(middle, Mixture) and middle.amount == 0.5

@@ -79,9 +79,11 @@ def test_transparent_pixels_stay_transparent_and_keep_their_edges() -> None:
 
 
 def test_keyframed_numbers_are_sampled_over_the_scene_and_survive_a_round_trip() -> None:
-    lane = {"keys": {"a": {"anchor": "start", "value": 0.0}, "b": {"anchor": "end", "value": 1.0}}}
-    ref = [{"scene": "s-wide", "layer": "photo"}]
-    document = apply_edits(made_document(), parse_edits([{"edit": "set_layers", "layers": ref, "correction": {"saturation": lane}}]))
+    lane = {"scene": "s-wide", "layer": "photo", "property": "correction.saturation"}
+    edits = [{"edit": "add_keys", "lanes": [lane], "at": at} for at in (0, ticks(999))]
+    edits += [{"edit": "set_keys", "keys": [{**lane, "key": k}], "value": v} for k, v in (("k1", 0.0), ("k2", 1.0))]
+    edits += [{"edit": "ease_keys", "keys": [{**lane, "key": k} for k in ("k1", "k2")]}]
+    document = apply_edits(made_document(), parse_edits(edits))
     assert parse_document(dump_document(document)) == document
     seen = [scene_at(document, "s-wide", ticks(t), ticks(4)).items[-1].content.corrections for t in (0, 1, 4)]  # type: ignore[union-attr]
     assert [c[0].saturation if c else 1.0 for c in seen] == pytest.approx([0.0, 0.25, 1.0])

@@ -187,7 +187,13 @@ def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
                     "placement": {"turn": -7, "size": 0.8, "swing": 18},
                     "mount": {"radius": 0.03, "border": 0.03},
                     "shadow": {"distance": 0.04, "softness": 0.03},
-                }
+                },
+                {
+                    "edit": "set_views",
+                    "photos": [{"scene": "s-wide", "layer": "photo"}],
+                    "opening": {"x": 0, "y": 0, "zoom": 1.02},
+                    "closing": {"x": 0.012, "y": -0.01, "zoom": 1.14},
+                },
             ]
         ),
     )

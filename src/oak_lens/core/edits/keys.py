@@ -9,7 +9,7 @@ from ..curves import Anchor, Bounce, Follow, PathKeyframe, PathLane, Spring, anc
 from ..curves import Handle as EaseHandle
 from ..document import Document, View, ViewLane, faults_from
 from ..errors import InvalidEdit
-from ..evaluate import ground_offset
+from ..evaluate import ground_offset, values_at
 from ..moves import FACTORS, PATHS
 from .lanes import (
     VIEW,
@@ -53,11 +53,13 @@ def set_values(document: Document, edit: SetValues) -> Document:
         prop = property_of(ref)
         if prop is None:
             raise refused("edit.no_property", ref.path, "A path has no single value: change its numbers.")
-        base, lane = base_of(document, ref, prop), lane_of(document, ref)
+        base = base_of(document, ref, prop)
         moment, length = moment_of(document, ref, edit.at)
-        now = offset_at(document, lane, ref, moment, length)
-        factor = ref.property in FACTORS
-        wanted = (edit.value / now if abs(now) > 1e-9 else base) if factor else edit.value - now
+        seen_in = ref.on or ref.scene
+        shown = values_at(document, seen_in, moment, length) if seen_in in document.scenes else {}
+        now = shown.get(f"{ref.scene}/{ref.layer or ''}", {}).get(ref.property, base)
+        # Whatever moves it - its own lane, a path, a move - goes on from the new number.
+        wanted = (base * edit.value / now if abs(now) > 1e-9 else base) if ref.property in FACTORS else base + edit.value - now
         document = with_base(document, ref, prop, wanted)
     return document
 

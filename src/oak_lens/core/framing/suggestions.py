@@ -12,14 +12,14 @@ from .subjects import view_on_subject
 Kind = Literal["in", "out", "across", "upright", "diagonal"]
 KINDS: tuple[Kind, ...] = ("in", "across", "out", "diagonal", "upright")
 
-PACE = 0.016
+PACE = 0.014
 """Frame widths a second by which an edge of the view goes over the picture."""
 
 LEAST, MOST = 0.045, 0.16
 """Frame widths that a view goes at least and at most, however long its scene is."""
 
-ROOM = 1.015
-"""Enlargement that every view has at least, so that a straightened picture's edges keep away."""
+ROOM = 1.0
+"""Enlargement that every view has at least, more than the filled frame."""
 
 FLOATS = (
     (View(y=0.012, zoom=0.80), View(y=-0.012, zoom=0.87)),
