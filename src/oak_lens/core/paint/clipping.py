@@ -26,10 +26,11 @@ def before_camera(corners: NDArray[np.float64], pixel_from_plane: Matrix3) -> ND
 
 
 def kept_pixels(polygon: NDArray[np.float64], pixel_from_plane: Matrix3, box: tuple[int, int, int, int]) -> NDArray[np.uint8]:
-    """(box h, box w) uint8: where a convex polygon of the plane is seen, a pixel larger so that neighbours leave no gap."""
+    """(box h, box w) uint8: where a convex polygon of the plane is seen, two pixels larger: neighbours leave no gap, and soft
+    outer edges stay whole."""
     left, top, right, bottom = box
     points = np.clip(map_points(pixel_from_plane, polygon), -FARTHEST_PX, FARTHEST_PX)
     coverage = np.zeros((bottom - top, right - left), np.uint8)
     fixed = np.rint((points - (left + 0.5, top + 0.5)) * (1 << FIXED_BITS)).astype(np.int32)
     cv2.fillConvexPoly(coverage, fixed, 255, cv2.LINE_AA, FIXED_BITS)
-    return np.asarray(cv2.dilate(coverage, np.ones((3, 3), np.uint8)), np.uint8)
+    return np.asarray(cv2.dilate(coverage, np.ones((5, 5), np.uint8)), np.uint8)
