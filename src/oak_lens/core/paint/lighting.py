@@ -38,18 +38,22 @@ def light_on(plane_from_pixel: Matrix3, box: tuple[int, int, int, int], lit: Lit
 @compiled
 def apply_light(pixels: Any, factors: Any, step: int) -> None:
     """`pixels` (h, w, 4) uint8 premultiplied times light, interpolated between the factors; no colour rises above its alpha."""
+    height, width, cells = pixels.shape[0], pixels.shape[1], factors.shape[1]
     share = np.float32(1.0) / np.float32(step)
-    for y in range(pixels.shape[0]):
+    row = np.empty((cells, 3), np.float32)
+    for y in range(height):
         j = y // step
         f = np.float32(y - j * step) * share
-        for x in range(pixels.shape[1]):
-            alpha = np.float32(pixels[y, x, 3])
-            if alpha == np.float32(0.0):
-                continue
-            i = x // step
-            g = np.float32(x - i * step) * share
+        for i in range(cells):
             for c in range(3):
-                upper = factors[j, i, c] + (factors[j, i + 1, c] - factors[j, i, c]) * g
-                lower = factors[j + 1, i, c] + (factors[j + 1, i + 1, c] - factors[j + 1, i, c]) * g
-                value = np.float32(pixels[y, x, c]) * (upper + (lower - upper) * f) + np.float32(0.5)
-                pixels[y, x, c] = np.uint8(min(max(value, np.float32(0.0)), alpha))
+                row[i, c] = factors[j, i, c] + (factors[j + 1, i, c] - factors[j, i, c]) * f
+        line = pixels[y]
+        for i in range(cells - 1):
+            red, green, blue = row[i, 0], row[i, 1], row[i, 2]
+            by_red, by_green, by_blue = (row[i + 1, 0] - red) * share, (row[i + 1, 1] - green) * share, (row[i + 1, 2] - blue) * share
+            for x in range(i * step, min(i * step + step, width)):
+                alpha = np.float32(line[x, 3])
+                line[x, 0] = np.uint8(min(np.float32(line[x, 0]) * red + np.float32(0.5), alpha))
+                line[x, 1] = np.uint8(min(np.float32(line[x, 1]) * green + np.float32(0.5), alpha))
+                line[x, 2] = np.uint8(min(np.float32(line[x, 2]) * blue + np.float32(0.5), alpha))
+                red, green, blue = red + by_red, green + by_green, blue + by_blue

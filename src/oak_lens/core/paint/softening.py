@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from ..draw import Focus
 from ..space import Matrix3
 from .kernels import compiled
+from .scratch import scratch
 
 SHARP_BELOW_PX = 0.35
 """Standard deviations below this, in pixels, change nothing that is seen."""
@@ -18,7 +19,11 @@ EVEN_WITHIN = 0.15
 """A blur that varies over a layer by less than this share is one blur."""
 
 RUNG = 2.0**0.5
-MOST_RUNGS = 7
+MOST_RUNGS = 8
+SHARPEST_RUNG_PX = 0.9
+GRID = 24
+"""Cells, each way, by which it is told where which blur is wanted."""
+
 LARGEST_PX = 160.0
 
 Box = tuple[int, int, int, int]
@@ -74,24 +79,58 @@ def softened_unevenly(
 ) -> NDArray[np.uint8]:
     """The same with a blur that changes over the plane: a ladder of blurs, mixed at each pixel by variance."""
     left, top, right, bottom = box
-    corners = np.array(((left, top), (right, top), (right, bottom), (left, bottom)), np.float64)
-    sigmas = sigmas_at(corners, plane_from_pixel, blur, focus, height_px)
-    largest = float(sigmas.max())
-    low = max(blur * height_px, 0.5)
+    height, width = pixels.shape[:2]
+    x, y = np.linspace(left, right, GRID + 1), np.linspace(top, bottom, GRID + 1)
+    points = np.stack(np.meshgrid(x, y), axis=-1)
+    sigmas = sigmas_at(points.reshape(-1, 2), plane_from_pixel, blur, focus, height_px).reshape(GRID + 1, GRID + 1)
+    rungs = _ladder(max(blur * height_px, SHARPEST_RUNG_PX), float(sigmas.max()))
+    ladder = scratch("ladder", (len(rungs), height, width, 4), np.uint8)
+    for index, sigma in enumerate(rungs):
+        lower, upper = rungs[max(index - 1, 0)], rungs[min(index + 1, len(rungs) - 1)]
+        # A rung is only wanted where the blur lies between its neighbours.
+        wanted = _cells(sigmas, lower, upper, width, height)
+        if wanted is None:
+            continue
+        x0, y0, x1, y1 = wanted
+        if sigma < SHARP_BELOW_PX:
+            ladder[index, y0:y1, x0:x1] = pixels[y0:y1, x0:x1]
+            continue
+        # On whole steps of the reduction, so that its pixels lie alike wherever the part begins.
+        margin = 16 * ceil(3.2 * sigma / 16)
+        a, b = max(x0 // 32 * 32 - margin, 0), max(y0 // 32 * 32 - margin, 0)
+        c, d = min(x1 + margin, width), min(y1 + margin, height)
+        soft = softened(np.ascontiguousarray(pixels[b:d, a:c]), sigma, border)
+        ladder[index, y0:y1, x0:x1] = soft[y0 - b : y1 - b, x0 - a : x1 - a]
+    h = plane_from_pixel
+    row = np.array((h[2, 0], h[2, 1], h[2, 2] + h[2, 0] * (left + 0.5) + h[2, 1] * (top + 0.5)))
+    result = np.empty_like(pixels)
+    _mix_ladder(ladder, np.array(rungs) ** 2, result, row, focus.k * height_px / 4.0, focus.at, (blur * height_px) ** 2)
+    return result
+
+
+def _ladder(low: float, largest: float) -> list[float]:
+    """Standard deviations from nothing to the largest, in steps of a root of two, the smallest ones wider apart."""
     rungs = [0.0]
     rung = max(low, largest / RUNG ** (MOST_RUNGS - 2))
     while rung < largest * 0.999:
         rungs.append(rung)
         rung *= RUNG
-    rungs.append(largest)
-    ladder = np.stack([pixels if sigma < SHARP_BELOW_PX else softened(pixels, sigma, border) for sigma in rungs])
-    h = plane_from_pixel
-    row = np.array((h[2, 0], h[2, 1], h[2, 2] + h[2, 0] * (left + 0.5) + h[2, 1] * (top + 0.5)))
-    result = np.empty_like(pixels)
-    _mix_ladder(
-        np.ascontiguousarray(ladder), np.array(rungs) ** 2, result, row, focus.k * height_px / 4.0, focus.at, (blur * height_px) ** 2
-    )
-    return result
+    return [*rungs, max(largest, low)]
+
+
+def _cells(sigmas: NDArray[Any], lower: float, upper: float, width: int, height: int) -> Box | None:
+    """(left, top, right, bottom) of the grid's cells in which a blur between two values may lie, in pixels; None if in none."""
+    corners = [sigmas[:-1, :-1], sigmas[:-1, 1:], sigmas[1:, :-1], sigmas[1:, 1:]]
+    low, high = np.minimum.reduce(corners), np.maximum.reduce(corners)
+    # Where the focus lies in a cell, it is sharper inside than at any corner.
+    spread = (high - low) + 1e-9
+    touched = (low - spread <= upper) & (high >= lower)
+    rows, columns = np.nonzero(touched)
+    if not len(rows):
+        return None
+    x0, x1 = int(columns.min() * width / GRID), ceil((columns.max() + 1) * width / GRID)
+    y0, y1 = int(rows.min() * height / GRID), ceil((rows.max() + 1) * height / GRID)
+    return max(x0 - 1, 0), max(y0 - 1, 0), min(x1 + 1, width), min(y1 + 1, height)
 
 
 @compiled

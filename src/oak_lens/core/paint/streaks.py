@@ -15,8 +15,9 @@ from .warps import warped
 SHARP_BELOW_PX = 0.6
 """What moves less than this while the shutter is open is not blurred at all."""
 
+SAMPLE_PX = 1.5
 MOST_PASSES = 6
-"""Passes double the samples: 2^6 are as many as a streak of 64 pixels can show."""
+"""Passes double the samples: 2^6 are as many as a streak of 96 pixels can show."""
 
 Box = tuple[int, int, int, int]
 
@@ -31,8 +32,8 @@ def streak_px(pixels_on: Matrix3, points: NDArray[np.float64], width_px: int, he
 
 
 def passes_for(length_px: float) -> int:
-    """Passes whose samples lie no farther than about a pixel apart."""
-    return min(max(ceil(log2(max(length_px, 1.0))), 1), MOST_PASSES)
+    """Passes whose samples lie no farther than about a pixel and a half apart: each is interpolated over one, so no gap is seen."""
+    return min(max(ceil(log2(max(length_px / SAMPLE_PX, 1.0))), 1), MOST_PASSES)
 
 
 def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, border: int = cv2.BORDER_CONSTANT) -> NDArray[Any]:
