@@ -306,6 +306,7 @@ class ParameterModel(Answer):
     when: tuple[str, list[str | bool]] | None
     animated: bool
     factor: bool
+    usual: tuple[float, float] | None
 
 
 class LookPartModel(Answer):

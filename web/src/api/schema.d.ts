@@ -2206,6 +2206,11 @@ export interface components {
             step: number | null;
             /** Unit */
             unit: string;
+            /** Usual */
+            usual: [
+                number,
+                number
+            ] | null;
             /** When */
             when: [
                 string,

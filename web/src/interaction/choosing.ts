@@ -18,7 +18,10 @@ export function neighbour(order: string[], id: string | undefined, way: number):
   return order[Math.max(0, Math.min(order.length - 1, at + way))]
 }
 
-/** Whether the arrow, space and letter keys belong to what has the focus. */
-export function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.matches('input:not([type=checkbox]):not([type=color]), textarea, select, [role=slider], [role=menuitem]') || target.isContentEditable)
+const OF_SLIDERS = /^(Arrow|Home|End|Page)/
+
+/** Whether a key belongs to what has the focus: all keys to a text field, those that move it to a slider. */
+export function typing(target: EventTarget | null, key = 'Home'): boolean {
+  if (target instanceof HTMLElement && target.matches('[role=slider]')) return OF_SLIDERS.test(key)
+  return target instanceof HTMLElement && (target.matches('input:not([type=checkbox]):not([type=color]), textarea, select, [role=menuitem]') || target.isContentEditable)
 }

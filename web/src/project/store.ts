@@ -44,6 +44,11 @@ export const useProject = create<ProjectState>()(() => ({}) as ProjectState)
 // Layers are chosen within a scene: another scene, and the choice is gone.
 useProject.subscribe((now, before) => {
   if (now.chosenLayers?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useProject.setState({ chosenLayers: [], target: 'layer' })
+  // So are keys within layers: another layer, and its keys are let go.
+  if (now.chosenKeys?.length && now.chosenLayers.length && now.chosenLayers !== before.chosenLayers) {
+    const kept = now.chosenKeys.filter((k) => k.layer === null || now.chosenLayers.some((l) => l.layer === k.layer && l.scene === k.scene))
+    if (kept.length !== now.chosenKeys.length) useProject.setState({ chosenKeys: kept })
+  }
   if (now.chosenKeys?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useProject.setState({ chosenKeys: [] })
 })
 
@@ -173,8 +178,11 @@ function recorded(edits: Edit[]): Edit[] {
 }
 
 /** Store edits as one step; false if the server refused (a notice says why). */
-export const edit = (...edits: Edit[]): Promise<boolean> =>
-  inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits: recorded(edits) } })))
+export function edit(...edits: Edit[]): Promise<boolean> {
+  // Recorded where the playhead stands now, not where it has come to when earlier edits are done.
+  const made = recorded(edits)
+  return inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits: made } })))
+}
 
 /** Show edits without storing them; null ends the trial. */
 export function tryEdits(edits: Edit[] | null): void {

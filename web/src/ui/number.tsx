@@ -9,6 +9,8 @@ export type NumberProps = {
   minimum: number
   maximum: number
   step: number
+  /** What the slider goes through, if less than what is allowed. */
+  usual?: readonly [number, number] | null
   unit?: string
   /** Stored value of one shown unit. */
   scale?: number
@@ -28,7 +30,7 @@ export type NumberProps = {
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, unit = '', scale = 1, help, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
   const compact = dark || compactLight
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -108,10 +110,10 @@ export function NumberField({ label, value, minimum, maximum, step, unit = '', s
       {compact ? null : slider ? (
         <Slider.Root
           className="relative flex h-5 min-w-0 flex-1 touch-none items-center"
-          min={minimum}
-          max={maximum}
+          min={usual?.[0] ?? minimum}
+          max={usual?.[1] ?? maximum}
           step={step * scale}
-          value={[clamp(shown ?? minimum)]}
+          value={[Math.min(usual?.[1] ?? maximum, Math.max(usual?.[0] ?? minimum, shown ?? minimum))]}
           onValueChange={([v]) => v !== undefined && attempt(v)}
           onValueCommit={([v]) => v !== undefined && settle(v)}
         >

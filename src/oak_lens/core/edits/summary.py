@@ -15,6 +15,7 @@ from ..document import (
     resolved_shadow,
 )
 from ..time import seconds
+from .motions import motion_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,6 +56,12 @@ def _differences(before: Document, after: Document, old: Scene, new: Scene) -> l
     what += [name for name, part in parts.items() if any(part(before, a) != part(after, b) for a, b in photos)]
     if any(a.view != b.view for a, b in photos):
         what.append("views")
+    if any(motion_of(a) != motion_of(b) for a, b in pairs):
+        what.append("motion")
+    if any(getattr(old, n) != getattr(new, n) for n in ("camera", "camera_move", "travel", "animation", "shutter")):
+        what.append("camera")
+    if old.light != new.light:
+        what.append("light")
     if any(a.media != b.media for a, b in photos):
         what.append("pictures")
     if any(a.placement != b.placement for a, b in pairs) or any(a.window != b.window for a, b in photos):

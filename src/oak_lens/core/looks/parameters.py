@@ -12,7 +12,8 @@ When = tuple[str, tuple[str | bool, ...]]
 
 @dataclass(frozen=True, slots=True)
 class ParameterSpec:
-    """One parameter as the interface draws it. `scale` is what one shown unit is worth in the stored value."""
+    """One parameter as the interface draws it. `scale` is what one shown unit is worth in the stored value; `usual`: the range that a
+    slider goes through, where all that is allowed would be too wide."""
 
     id: str
     label: str
@@ -28,6 +29,7 @@ class ParameterSpec:
     when: When | None = None
     animated: bool = False
     factor: bool = False
+    usual: tuple[float, float] | None = None
 
 
 class Parameters(BaseModel):
@@ -69,6 +71,7 @@ def number(
     when: When | None = None,
     animated: bool = True,
     factor: bool = False,
+    usual: tuple[float, float] | None = None,
 ) -> Any:
     """A number in [minimum, maximum]; shown as value / scale with `unit`. `animated`: it may be keyframed; a `factor`'s keyframes multiply
     its value, those of other numbers are added."""
@@ -84,6 +87,7 @@ def number(
         "when": when,
         "animated": animated,
         "factor": factor,
+        "usual": usual,
     }
     return _field(default, spec, ge=minimum, le=maximum, allow_inf_nan=False)
 

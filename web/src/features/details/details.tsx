@@ -16,16 +16,6 @@ import { Heading } from './heading'
 import { common, commonFields, Parameters, Part, Source, type Values } from './parts'
 import { Views } from './views-part'
 
-const PLACEMENT = [
-  ['x', 'Across', -1, 1, 0.01, '', 'Fraction of the frame’s width from its middle, right positive'],
-  ['y', 'Down', -1, 1, 0.01, '', 'Fraction of the frame’s height from its middle, down positive'],
-  ['z', 'Depth', -2, 1, 0.01, '', 'Frame heights towards the viewer'],
-  ['size', 'Size', 0.05, 3, 0.01, '×', '1 is as the fit shows it, or just fits the frame'],
-  ['turn', 'Turn', -180, 180, 0.5, '°', 'Clockwise'],
-  ['tip', 'Tip', -75, 75, 0.5, '°', 'About the horizontal axis, top away'],
-  ['swing', 'Swing', -75, 75, 0.5, '°', 'About the vertical axis, right edge away'],
-] as const
-
 const OWN = [
   ['opacity', 'Opacity', 1, undefined],
   ['blur', 'Blur', 0.3, 'Spread of the blur (standard deviation), in hundredths of the frame’s height'],
@@ -211,11 +201,11 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
         </button>
       }
     >
-      {PLACEMENT.map(([key, label, low, high, step, unit, help]) => {
-        const value = placement[key]
-        const change = (v: number) => numbers.change(key, v, on({ placement: { [key]: v } }))
+      {catalogue().placement.map((p) => {
+        const value = placement[p.id]
+        const change = (v: number) => numbers.change(p.id, v, on({ placement: { [p.id]: v } }))
         return (
-          <NumberField key={key} label={label} help={help} value={numbers.now(key, typeof value === 'number' ? value : null)} minimum={low} maximum={high} step={step} unit={unit} mark={numbers.mark(key, label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField key={p.id} label={p.label} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
       {OWN.map(([key, label, high, help]) => {

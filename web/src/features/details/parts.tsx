@@ -70,6 +70,7 @@ export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp
             minimum={p.minimum ?? 0}
             maximum={p.maximum ?? 1}
             step={p.step ?? 0.01}
+            usual={p.usual}
             unit={p.unit}
             scale={p.scale}
             mark={numbers && p.animated ? numbers.mark(p.id, p.label) : undefined}

@@ -26,6 +26,7 @@ export function Live({ playing }: { playing: boolean }) {
   const document = useProject((s) => s.document)
   const chosen = useProject((s) => s.chosenLayers)
   const target = useProject((s) => s.target)
+  const recording = useProject((s) => s.recording)
   const timeline = useProject((s) => s.timeline)
   const geometry = useGeometry((s) => s.geometry)
   const shown = useGeometry((s) => s.scene)
@@ -127,8 +128,10 @@ export function Live({ playing }: { playing: boolean }) {
         <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
           {/* What is chosen lies once more on top, so that its handles can be taken; a drag begun below goes on. */}
           {target !== 'camera' && usable.map((l) => outline(l, false))}
+          {/* While changes are recorded a drag sets a key of the layer, wherever its path has others. */}
+          {recording && <MotionOverlay box={box} origin={origin} />}
           {target !== 'camera' && usable.filter(isChosen).map((l) => outline(l, true))}
-          <MotionOverlay box={box} origin={origin} />
+          {!recording && <MotionOverlay box={box} origin={origin} />}
           {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}

@@ -22,9 +22,11 @@ export function KeyBar() {
   if (!marks.length) return <span className="flex items-center gap-2 text-[12px] text-ash">{paste}</span>
   const keys = useProject.getState().chosenKeys
   const same = <T,>(values: T[]): T | null => (values.every((v) => v === values[0]) ? (values[0] ?? null) : null)
-  const ease = same(marks.map((m) => m.key.ease))
+  // An ease belongs to the interval after a key: of several chosen on a lane the last one's is not meant.
+  const starts = marks.filter((m) => marks.filter((o) => o.row === m.row).length === 1 || marks.some((o) => o.row === m.row && o.key.at > m.key.at))
+  const ease = same(starts.map((m) => m.key.ease))
   const anchor = same(marks.map((m) => m.key.anchor))
-  const follow = marks.length && same(marks.map((m) => JSON.stringify(m.key.follow))) ? marks[0]?.key.follow : null
+  const follow = same(starts.map((m) => JSON.stringify(m.key.follow))) ? starts[0]?.key.follow : null
   const number = marks.every((m) => m.row.kind === 'number') && same(marks.map((m) => m.row.property)) !== null ? marks[0] : undefined
   const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
   const path = marks.find((m) => m.row.kind === 'path')?.row

@@ -124,22 +124,26 @@ function TravelFields({ id, scene }: { id: string; scene: Scene }) {
       </p>
       <ol aria-label="Stops of the camera" className="space-y-0.5">
         {stops.map(([key, stop], index) => (
-          <li key={key} className="flex items-center gap-1">
-            <span className="w-4 font-mono text-[11px] text-soft">{index + 1}</span>
-            <span className="min-w-0 flex-1 truncate" title={name(stop.layer)}>
-              {name(stop.layer)}
+          <li key={key} className="flex flex-wrap items-center gap-x-1">
+            <span className="flex w-full items-center gap-1.5">
+              <span className="w-4 font-mono text-[11px] text-soft">{index + 1}</span>
+              <span className="min-w-0 flex-1 truncate">{name(stop.layer)}</span>
+              <IconButton label={`Stop ${index + 1} earlier`} disabled={index === 0} className="!h-5 !w-5" onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index - 1]?.[0] })}>
+                <ChevronUp size={12} />
+              </IconButton>
+              <IconButton label={`Stop ${index + 1} later`} disabled={index === stops.length - 1} className="!h-5 !w-5" onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index + 2]?.[0] ?? null })}>
+                <ChevronDown size={12} />
+              </IconButton>
+              <IconButton label={`Remove stop ${index + 1}`} className="!h-5 !w-5" onClick={() => void edit({ edit: 'remove_stops', scene: id, stops: [key] })}>
+                <X size={12} />
+              </IconButton>
             </span>
-            <NumberField compactLight label={`Stay at stop ${index + 1}`} value={toSeconds(stop.stay ?? 0)} minimum={0} maximum={60} step={0.1} unit="s" slider={false} onTry={(v) => tryEdits([set(key, { stay: toTicks(v) })])} onSet={(v) => void edit(set(key, { stay: toTicks(v) }))} onGiveUp={() => tryEdits(null)} />
-            <NumberField compactLight label={`How much of the frame stop ${index + 1} fills`} value={stop.fills ?? 0.86} minimum={0.1} maximum={3} step={1} scale={0.01} unit="%" slider={false} onTry={(v) => tryEdits([set(key, { fills: v })])} onSet={(v) => void edit(set(key, { fills: v }))} onGiveUp={() => tryEdits(null)} />
-            <IconButton label={`Stop ${index + 1} earlier`} disabled={index === 0} className="!h-5 !w-4" onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index - 1]?.[0] })}>
-              <ChevronUp size={12} />
-            </IconButton>
-            <IconButton label={`Stop ${index + 1} later`} disabled={index === stops.length - 1} className="!h-5 !w-4" onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index + 2]?.[0] ?? null })}>
-              <ChevronDown size={12} />
-            </IconButton>
-            <IconButton label={`Remove stop ${index + 1}`} className="!h-5 !w-4" onClick={() => void edit({ edit: 'remove_stops', scene: id, stops: [key] })}>
-              <X size={12} />
-            </IconButton>
+            <span className="flex items-center gap-1.5 pl-5 text-[12px] text-soft">
+              stays
+              <NumberField compactLight label={`Stay at stop ${index + 1}`} value={toSeconds(stop.stay ?? 0)} minimum={0} maximum={60} step={0.1} unit="s" slider={false} onTry={(v) => tryEdits([set(key, { stay: toTicks(v) })])} onSet={(v) => void edit(set(key, { stay: toTicks(v) }))} onGiveUp={() => tryEdits(null)} />
+              fills
+              <NumberField compactLight label={`How much of the frame stop ${index + 1} fills`} value={stop.fills ?? 0.86} minimum={0.1} maximum={3} step={1} scale={0.01} unit="%" slider={false} onTry={(v) => tryEdits([set(key, { fills: v })])} onSet={(v) => void edit(set(key, { fills: v }))} onGiveUp={() => tryEdits(null)} />
+            </span>
           </li>
         ))}
       </ol>

@@ -102,7 +102,7 @@ export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
         return
       }
       const dialog = document.querySelector('[role=dialog], [role=menu]')
-      if (typing(event.target) || dialog) return
+      if (typing(event.target, event.key) || dialog) return
       if (event.key === '?') {
         useKeys.setState({ open: 'keys' })
         return
