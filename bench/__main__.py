@@ -30,6 +30,8 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "again": lambda s: [films.second_export(s)],
     "preview": lambda s: [films.preview_frame(s)],
     "many": lambda s: [films.many_photos(s)],
+    "blur": lambda s: [films.motion_blur(s)],
+    "smooth": films.smoothness,
     "desk": desk.desk,
     "precision": precision,
     "colours": lambda s: [films.flat_colours(s)],

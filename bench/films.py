@@ -181,11 +181,6 @@ def preview_frame(scratch: Path) -> Row:
                f"{1000 * median(s for _, s in ratios):.0f} ms")  # fmt: skip
 
 
-def drift(first: float, last: float) -> dict[str, Any]:
-    """A number that goes from one value to another over its scene."""
-    return {"keys": {"a": {"anchor": "start", "value": first}, "b": {"anchor": "end", "value": last}}}
-
-
 def many_photos(scratch: Path) -> Row:
     """A scene of twelve mounted photos strewn over a table, against the reference film's frame, painted in turn by one painter each."""
     records = [picture_record(p, f"p{i}", p.name) for i, p in enumerate(sorted(PHOTOS.glob("*.jpg"))[:12])]
@@ -194,7 +189,7 @@ def many_photos(scratch: Path) -> Row:
         {"edit": "add_composition", "id": "c", "photos": [{"layer": f"l{i}", "media": f"p{i}"} for i in range(12)], "layout": {"kind": "table"}},
         {"edit": "use_look", "look": "instant-card", "photos": [{"scene": "c", "layer": f"l{i}"} for i in range(12)]},
         # All of them move, so that no frame is like another.
-        *({"edit": "set_layers", "layers": [{"scene": "c", "layer": f"l{i}"}], "placement": {"turn": drift(3.0 * i - 18, 3.0 * i - 12)}} for i in range(12)),
+        {"edit": "use_move", "to": [{"scene": "c", "layer": f"l{i}"} for i in range(12)], "move": "sway", "use": {"strength": 2.0}},
     ]))  # fmt: skip
     reference = reference_film()
     painters = [Painter(pyramids_beside(d, PHOTOS, scratch / "pictures")) for d in (strewn, reference)]
@@ -213,6 +208,75 @@ def many_photos(scratch: Path) -> Row:
             ratios.append((many / one, many))
     return Row("scene of 12 mounted photos, of the reference frame's paint time", median(r for r, _ in ratios), "x", 2.5, 1.5, "less",
                f"{1000 * median(s for _, s in ratios):.0f} ms")  # fmt: skip
+
+
+def motion_blur(scratch: Path) -> Row:
+    """A mounted photo that crosses the frame and turns, with the shutter open for half of each frame, against the same without."""
+    document = document_of(PHOTOS, REFERENCE[:1], 1, 2.0, 0.0)
+    photo = {"scene": "s0", "layer": "photo"}
+    document = apply_edits(document, parse_edits([
+        {"edit": "set_layers", "layers": [photo], "window": {}, "placement": {"size": 0.6}},
+        {"edit": "use_move", "to": [photo], "move": "sweep", "use": {"strength": 2.5}},
+    ]))  # fmt: skip
+    blurred = apply_edits(document, parse_edits([{"edit": "set_defaults", "shutter": 180}]))
+    painters = [Painter(pyramids_beside(document, PHOTOS, scratch / "pictures")) for _ in range(2)]
+    timeline = timeline_of(document)
+    ratios = []
+    for i in range(24):
+        taken = []
+        for painter, film in zip(painters, (document, blurred), strict=True):
+            picturing = film_at(film, timeline, ticks(0.6 + i / 30))
+            started = time.perf_counter()
+            painter.paint(picturing, 1920, 1080)
+            taken.append(time.perf_counter() - started)
+        if i >= 4:
+            ratios.append((taken[1] / taken[0], taken[1]))
+    return Row("motion blur of a moving mounted photo, of its sharp frame", median(r for r, _ in ratios), "x", 3.0, 2.0, "less",
+               f"{1000 * median(s for _, s in ratios):.0f} ms")  # fmt: skip
+
+
+def smoothness(scratch: Path) -> list[Row]:
+    """A mark on a keyframed slow way, found again in the exported film: how far it lies from where the curve puts it."""
+    folder = scratch / "mark"
+    folder.mkdir()
+    height, width = 1080, 1920
+    y, x = np.mgrid[:height, :width] + 0.5
+    glow = 20 + 210 * np.exp(-((x - width / 2) ** 2 + (y - height / 2) ** 2) / (2 * 22.0**2))
+    Image.fromarray(np.repeat(glow.round().astype(np.uint8)[..., None], 3, axis=2)).save(folder / "mark.png")
+    document = film_of([picture_record(folder / "mark.png", "p0", "mark")], 1, 4.0, 0.0)
+    lane = {"scene": "s0", "layer": "photo", "property": "placement.x"}
+    photos = [{"scene": "s0", "layer": "photo"}]
+    still = {"x": 0, "y": 0, "zoom": 1.3}
+    first, last = -0.004, 0.005
+    document = apply_edits(document, parse_edits([
+        {"edit": "set_views", "photos": photos, "opening": still, "closing": still},
+        {"edit": "add_keys", "lanes": [lane], "at": 0}, {"edit": "add_keys", "lanes": [lane], "at": ticks(100)},
+        {"edit": "set_keys", "keys": [{**lane, "key": "k1"}], "value": first}, {"edit": "set_keys", "keys": [{**lane, "key": "k2"}], "value": last},
+        {"edit": "ease_keys", "keys": [{**lane, "key": k} for k in ("k1", "k2")]},
+    ]))  # fmt: skip
+    film = scratch / "mark.mp4"
+    oak("render", write(document, folder, scratch / "mark.json"), "--out", film, "--quality", "best")
+    off = []
+    with av.open(str(film)) as container:
+        for index, frame in enumerate(container.decode(video=0)):
+            luma = frame.to_ndarray(format="gray").astype(float)
+            middle = width / 2 + (first + (last - first) * index / 120) * width
+            part = slice(int(middle) - 110, int(middle) + 110)
+            seen = np.maximum(luma[height // 2 - 110 : height // 2 + 110, part] - luma[:60].mean() - 2.0, 0.0)
+            off.append((seen.sum(axis=0) * (np.arange(part.start, part.stop) + 0.5)).sum() / seen.sum() - middle)
+    drift = np.array(off) - np.mean(off)
+    return [
+        Row(
+            "keyframed move in the exported film, a mark off, RMS",
+            float(np.sqrt((drift**2).mean())),
+            "px",
+            0.01,
+            0.005,
+            "less",
+            f"{len(off)} frames",
+        ),
+        Row("keyframed move in the exported film, a mark off, largest", float(np.abs(drift).max()), "px", 0.03, 0.02, "less"),
+    ]
 
 
 def flat_colours(scratch: Path) -> Row:

@@ -6,7 +6,8 @@ export type KeyMark = {
   /** Ticks after the scene came on screen. */
   at: number
   anchor: 'start' | 'end' | 'fraction'
-  value: number | number[] | string
+  /** A number as shown; of a path its place, of a view across, down, zoom, turn. */
+  value: number | number[]
   /** Name of the ease to the next key. */
   ease: string
   ease_out: Corner

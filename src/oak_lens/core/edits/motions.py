@@ -1,8 +1,8 @@
 """Edits of moves: put on layers and cameras by rules, changed, saved from keyframes, copied into keyframes."""
 
-import random
 from typing import Annotated, Any, Literal
 
+import numpy as np
 from pydantic import Field, ValidationError
 
 from ..curves import AnyLane, anchored, key_times
@@ -50,7 +50,7 @@ class UseMove(Edit):
 
 
 def use_move(document: Document, edit: UseMove) -> Document:
-    chance = random.Random(edit.seed)
+    chance = np.random.default_rng(edit.seed)
     for number, target in enumerate(edit.to):
         owner = owner_of(document, target.ref)
         field = slot_of(owner, edit.slot, target.ref.path)
@@ -92,7 +92,7 @@ def _use(data: dict[str, Any], path: str) -> MoveUse:
         raise InvalidEdit(faults_from(error, "edit.value", path)) from None
 
 
-def _ruled(use: MoveUse, edit: UseMove, move: Move, number: int, chance: random.Random) -> MoveUse:
+def _ruled(use: MoveUse, edit: UseMove, move: Move, number: int, chance: np.random.Generator) -> MoveUse:
     update: dict[str, Any] = {"delay": use.delay + edit.stagger * number}
     if edit.rule == "alternate" and number % 2:
         if move.sided:
@@ -103,10 +103,10 @@ def _ruled(use: MoveUse, edit: UseMove, move: Move, number: int, chance: random.
         update["side"] = SIDES[(SIDES.index(use.side) + number) % 4] if move.sided else use.side
         update["mirrored"] = use.mirrored if move.sided else bool(number % 2) != use.mirrored
     elif edit.rule == "vary":
-        update["mirrored"] = chance.random() < 0.5
-        side = chance.choice(SIDES)
+        update["mirrored"] = bool(chance.random() < 0.5)
+        side = SIDES[int(chance.integers(len(SIDES)))]
         update["side"] = side if move.sided else use.side
-        update["strength"] = min(use.strength * (0.8 + 0.4 * chance.random()), 4.0)
+        update["strength"] = min(use.strength * (0.8 + 0.4 * float(chance.random())), 4.0)
     return use.model_copy(update=update)
 
 

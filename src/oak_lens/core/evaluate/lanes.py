@@ -33,7 +33,8 @@ PARTS = {"view": "", "placement": "", "layer": "", "camera": "Camera", "light": 
 
 @dataclass(frozen=True, slots=True)
 class KeyMark:
-    """A key: `at` ticks after its scene came on screen; `value` as shown (a number; of a path or view, text). `ease`: to the next key."""
+    """A key: `at` ticks after its scene came on screen; `value` as shown: a number; of a path its place, of a view across,
+    down, zoom, turn. `ease`: to the next key."""
 
     id: str
     at: int
@@ -174,7 +175,7 @@ def _name(document: Document, layer: Any) -> str:
 
 def _shown(value: Any, base: float, name: str) -> Any:
     if isinstance(value, View):
-        return f"{value.zoom:.2f}×"
+        return [value.x, value.y, value.zoom, value.turn]
     if isinstance(value, tuple):
         return list(value)
     return base * value if name in FACTORS else base + value

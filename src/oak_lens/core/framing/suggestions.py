@@ -1,8 +1,9 @@
 """A first opening and closing view for a picture: its subject in both, at a like pace, varied from scene to scene."""
 
-import random
 from dataclasses import dataclass
 from typing import Literal
+
+import numpy as np
 
 from ..document import Media, View
 from .developing import shown_subject
@@ -47,7 +48,7 @@ class Wish:
 
 def suggested_views(fit: Fit, media: Media, frame_aspect: float, wish: Wish) -> tuple[View, View]:
     """(opening, closing), within what the fit allows: each holds the picture's subject, if it is known and can be held."""
-    chance = random.Random(f"{wish.seed}/{wish.variation}")
+    chance = np.random.default_rng((wish.seed, wish.variation))
     if fit != "fill":
         opening, closing = FLOATS[(wish.variation + wish.seed) % len(FLOATS)]
         return limited_view(opening, fit, media.aspect, frame_aspect), limited_view(closing, fit, media.aspect, frame_aspect)
@@ -57,14 +58,14 @@ def suggested_views(fit: Fit, media: Media, frame_aspect: float, wish: Wish) -> 
     return (view_on_subject(opening, fit, media, frame_aspect), view_on_subject(closing, fit, media, frame_aspect))
 
 
-def _drift(media: Media, frame_aspect: float, way: float, wish: Wish, chance: random.Random) -> tuple[View, View]:
+def _drift(media: Media, frame_aspect: float, way: float, wish: Wish, chance: np.random.Generator) -> tuple[View, View]:
     # Kinds in turn, begun anywhere: so no scene moves like the one before it.
     kind = KINDS[(wish.variation + wish.seed * 3) % len(KINDS)]
     subject = shown_subject(media)
     x, y = ((subject[0] + subject[2]) / 2 - 0.5, (subject[1] + subject[3]) / 2 - 0.5) if subject else (0.0, -0.02)
     # An edge that goes `way` over the frame narrows the view by twice that; never past the picture's own pixels.
     near = max(min(ROOM / (1.0 - 2.0 * way), wish.sharpest), ROOM)
-    side, tall = chance.choice((-1.0, 1.0)), chance.choice((-1.0, 1.0))
+    side, tall = float(chance.choice((-1.0, 1.0))), float(chance.choice((-1.0, 1.0)))
     wide, close = View(zoom=ROOM), View(x=x * 0.7, y=y * 0.7, zoom=near)
     if kind == "in":
         return wide, close
@@ -80,7 +81,7 @@ def _drift(media: Media, frame_aspect: float, way: float, wish: Wish, chance: ra
     return View(x=x * 0.3 - dx, y=y * 0.3 - dy, zoom=steady), further
 
 
-def _along(media: Media, frame_aspect: float, way: float, chance: random.Random) -> tuple[View, View]:
+def _along(media: Media, frame_aspect: float, way: float, chance: np.random.Generator) -> tuple[View, View]:
     """Along a picture that is much longer than the frame, ending on the subject; as far as it is seen at both ends."""
     across = media.aspect > frame_aspect
     seen = 1.0 / cover_zoom(media.aspect, frame_aspect)
@@ -89,7 +90,7 @@ def _along(media: Media, frame_aspect: float, way: float, chance: random.Random)
     room = max(seen * 0.88 - (high - low), 0.0)
     # From the farther side, so that the view comes to the subject; without one, from either.
     middle = (low + high) / 2
-    start_side = chance.choice((-1.0, 1.0)) if subject is None or abs(middle - 0.5) < 0.05 else (-1.0 if middle > 0.5 else 1.0)
+    start_side = float(chance.choice((-1.0, 1.0))) if subject is None or abs(middle - 0.5) < 0.05 else (-1.0 if middle > 0.5 else 1.0)
     reach = min(max(3.0 * way, 0.2), 1.0 - seen) if subject is None else min(max(2.0 * way * seen, 0.06), room)
     end = min(max(middle - 0.5, -(1.0 - seen) / 2), (1.0 - seen) / 2)
     begin = end + start_side * reach

@@ -16,6 +16,10 @@ export function mark(c: CanvasRenderingContext2D, x: number, y: number, key: Key
   const right = Boolean(!key.hold && (key.follow || eased(key.ease_out)))
   c.lineWidth = 1.6
   c.strokeStyle = BRASS
+  // What its time counts from: a foot towards the start, the end, or both.
+  c.fillStyle = '#b3aca0'
+  const [from, to] = key.anchor === 'start' ? [x - 5, x] : key.anchor === 'end' ? [x, x + 5] : [x - 5, x + 5]
+  c.fillRect(from, y + r + 3, to - from, 1.5)
   if (chosen) {
     c.beginPath()
     c.arc(x, y, r + 3.2, 0, 7)

@@ -7,6 +7,7 @@ import { NumberField } from '@/ui/number'
 import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
 
 const ANCHORS = [['start', 'from the start'], ['end', 'from the end'], ['fraction', 'share of the time']] as const
+const VIEW_FIELDS = [['x', 'View across', -5, 5, 0.005], ['y', 'View down', -5, 5, 0.005], ['zoom', 'View zoom', 0.05, 50, 0.01], ['turn', 'View turn', -3600, 3600, 0.5]] as const
 const field = 'h-6 rounded-md border border-white/20 bg-pit px-1 text-[12px] text-chalk'
 
 /** What is done to the chosen keys. */
@@ -28,6 +29,7 @@ export function KeyBar() {
   const anchor = same(marks.map((m) => m.key.anchor))
   const follow = same(starts.map((m) => JSON.stringify(m.key.follow))) ? starts[0]?.key.follow : null
   const number = marks.every((m) => m.row.kind === 'number') && same(marks.map((m) => m.row.property)) !== null ? marks[0] : undefined
+  const view = marks.length === 1 && marks[0]?.row.kind === 'view' ? marks[0] : undefined
   const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
   const path = marks.find((m) => m.row.kind === 'path')?.row
   const turn = (how: string) => void edit({ edit: 'turn_keys', keys, how })
@@ -59,6 +61,9 @@ export function KeyBar() {
       {number && typeof number.key.value === 'number' && (
         <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} low={-1e5} high={1e5} step={number.row.unit === '°' || number.row.unit === '%' ? 1 : 0.01} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
       )}
+      {view && VIEW_FIELDS.map(([name, label, low, high, step], i) => (
+        <Small key={name} label={label} value={(view.key.value as number[])[i] ?? 0} low={low} high={high} step={step} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])} onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })} />
+      ))}
       <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value })} className={`${field} hidden min-[1420px]:block`}>
         {anchor === null && <option value="">anchor…</option>}
         {ANCHORS.map(([id, label]) => (

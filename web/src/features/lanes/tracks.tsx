@@ -15,6 +15,7 @@ type LaneTrack = Extract<Track, { kind: 'lane' }>
 type Hit = { kind: 'key'; track: LaneTrack; ref: KeyRef; at: number; value: number } | { kind: 'handle'; track: LaneTrack; end: HandleEnd } | { kind: 'box' }
 
 const MOST_BUTTONS = 240
+const ANCHORED = { start: 'from the start', end: 'from the end', fraction: 'share of the time' }
 
 const keyOf = (row: { container: string; layer: string | null; property: string }, id: string) => `${laneId(row)}/${id}`
 
@@ -129,7 +130,15 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       const more = event.shiftKey || event.ctrlKey || event.metaKey
       if (what.kind === 'key') {
         const has = useProject.getState().chosenKeys.some((k) => sameKey(k, what.ref))
-        if (!has) useProject.setState({ chosenKeys: more ? [...useProject.getState().chosenKeys, what.ref] : [what.ref] })
+        const last = useProject.getState().chosenKeys.at(-1)
+        if (event.shiftKey && last && last.property === what.ref.property && last.layer === what.ref.layer && last.scene === what.ref.scene) {
+          // From the key chosen last up to this one.
+          const order = what.track.row.keys.map((k) => k.id)
+          const [a, b] = [order.indexOf(last.key), order.indexOf(what.ref.key)].sort((m, n) => m - n) as [number, number]
+          const range = order.slice(a, b + 1).map((id) => keyRef(what.track.row, id))
+          const kept = useProject.getState().chosenKeys.filter((k) => !range.some((r) => sameKey(r, k)))
+          useProject.setState({ chosenKeys: [...kept, ...range] })
+        } else if (!has) useProject.setState({ chosenKeys: more ? [...useProject.getState().chosenKeys, what.ref] : [what.ref] })
         else if (more) useProject.setState({ chosenKeys: useProject.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)) })
       } else if (what.kind === 'box' && !more) useProject.setState({ chosenKeys: [] })
     },
@@ -265,7 +274,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
                         key={keyOf(track.row, key.id)}
                         id={`key-${ref.scene}-${ref.layer ?? ''}-${ref.property}-${ref.key}`}
                         type="button"
-                        aria-label={`Keyframe of ${track.row.owner || 'the scene'}, ${track.row.label}, at ${frameText(key.at, frame)}${ease}`}
+                        aria-label={`Keyframe of ${track.row.owner || 'the scene'}, ${track.row.label}, at ${frameText(key.at, frame)}, ${ANCHORED[key.anchor]}${ease}`}
                         aria-pressed={chosen.has(keyOf(track.row, key.id))}
                         tabIndex={focusable && sameKey(focusable, ref) ? 0 : -1}
                         onFocus={(e) => e.currentTarget.matches(':focus-visible') && !chosen.has(keyOf(track.row, key.id)) && useProject.setState({ chosenKeys: [ref] })}
