@@ -15,6 +15,7 @@ from ..core.evaluate import (
     film_at,
     flattened,
     ghosts_of,
+    lamp_place,
     path_geometry,
     photo_findings,
     placed_layers,
@@ -153,7 +154,7 @@ class Wanted:
 
 
 GHOST_EVERY_FRAMES = 4
-EMPTY_GEOMETRY: dict[str, Any] = {"layers": [], "views": [], "lines": [], "paths": [], "ghosts": [], "values": {}}
+EMPTY_GEOMETRY: dict[str, Any] = {"layers": [], "views": [], "lines": [], "paths": [], "ghosts": [], "values": {}, "lamp": None}
 
 
 def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wanted: Wanted) -> dict[str, Any]:
@@ -171,12 +172,13 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
             if (placed.container, placed.layer_id) == (dragged.scene, dragged.layer) and placed.layer.parent is None:
                 lines = touched_lines(document, scene, placed, moment, length)
     every = document.frame.frame_rate.frame_ticks * GHOST_EVERY_FRAMES
-    found = {
+    found: dict[str, Any] = {
         "lines": [asdict(line) for line in lines],
         "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
         "views": [asdict(g) for g in view_geometry(document, scene)],
         "paths": [asdict(g) for g in path_geometry(document, scene, moment, length)],
         "ghosts": [asdict(g) for g in ghosts_of(document, scene, wanted.ghosts, moment, length, every)] if wanted.ghosts else [],
+        "lamp": lamp_place(document, scene, moment, length),
         "values": values_at(document, scene, moment, length),
     }
     if wanted.lanes:

@@ -213,7 +213,7 @@ EDITS = {
         end=points,
         at=moments,
     ),
-    "drag_lamp": some("drag_lamp", scene=st.sampled_from(["s-wide", "s-tall"]), start=points, end=points),
+    "drag_lamp": some("drag_lamp", scene=st.sampled_from(["s-wide", "s-tall"]), at=moments, start=points, end=points),
     "add_stops": st.builds(lambda i: {"edit": "add_stops", "scene": "s-tall", "stops": [{"id": i, "layer": "photo"}]}, fresh),
     "set_stops": some("set_stops", scene=st.just("s-tall"), stops=stop_ids.map(lambda s: [s]), stop=st.just({"stay": 5})),
     "remove_stops": some("remove_stops", scene=st.just("s-tall"), stops=stop_ids.map(lambda s: [s])),

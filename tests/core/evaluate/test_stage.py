@@ -12,7 +12,7 @@ from oak_lens.core.document import Document, in_order
 from oak_lens.core.draw import LayerItem, ShadowItem, SurfaceItem, matrix_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import flattened, outline_of, placed_layers, plan_views, scene_at, scene_lanes, scene_seeing
+from oak_lens.core.evaluate import flattened, lamp_place, outline_of, placed_layers, plan_views, scene_at, scene_lanes, scene_seeing
 from oak_lens.core.evaluate.order import Sheet, drawn_in_order
 from oak_lens.core.space import Camera, box_corners, frame_from_world, map_points, scaled, swung, tipped, translated, turned
 from oak_lens.core.time import ticks
@@ -191,6 +191,15 @@ def test_shadows_fall_away_from_the_lamp_and_what_turns_from_it_has_less_light()
     turned_away = made(lit, {"edit": "set_layers", "layers": [photo("photo")], "placement": {"swing": 80}})
     facing, away = (next(i.lit for i in items(d) if i.content.media == "wide") for d in (lit, turned_away))  # type: ignore[union-attr]
     assert facing is not None and away is not None and away.z / np.hypot(away.x, away.z) < facing.z / np.hypot(facing.x, facing.z)
+
+
+def test_a_dragged_lamp_stays_under_the_pointer_wherever_the_camera_stands() -> None:
+    lit = made(START, {"edit": "set_scenes", "ids": [SCENE], "light": {}, "camera": {"dolly": 0.5, "x": 0.1, "roll": 30, "orbit": 15}})
+    place = lamp_place(lit, SCENE, 0, LENGTH)
+    assert place is not None and lamp_place(START, SCENE, 0, LENGTH) is None
+    goal = (place[0] + 0.2, place[1] - 0.1)
+    dragged = made(lit, {"edit": "drag_lamp", "scene": SCENE, "start": list(place), "end": list(goal), "at": 0})
+    assert lamp_place(dragged, SCENE, 0, LENGTH) == pytest.approx(goal)
 
 
 @pytest.mark.parametrize(("view", "what", "way", "numbers"), [

@@ -10,7 +10,7 @@ const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
-export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], values: {} }, scene: null, fault: null }))
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {} }, scene: null, fault: null }))
 
 type Surface = 'film' | 'opening' | 'closing'
 

@@ -51,6 +51,8 @@ export type Geometry = {
   lines: { axis: 'x' | 'y'; at: number }[]
   paths: { container: string; layer: string; dots: Corner[]; keys: PathKey[] }[]
   ghosts: { container: string; layer: string; corners: Corner[]; after: boolean }[]
+  /** Where the foot of the lamp is seen. */
+  lamp: Corner | null
   /** Numbers that are otherwise than what lies under their lanes, by `container/layer`. */
   values: Record<string, Record<string, number>>
   lanes?: Lanes

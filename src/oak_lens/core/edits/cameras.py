@@ -121,9 +121,10 @@ def _held(parameters: Any, partial: dict[str, Any]) -> Any:
 
 
 class DragLamp(Edit):
-    """A drag of the lamp on the easel; positions in fractions of the frame. It stays at its height."""
+    """A drag of the lamp's foot on the easel, at moment `at` of the film; positions in fractions of the frame. It stays at its height."""
 
     scene: Id
+    at: Ticks = 0
     start: tuple[Coordinate, Coordinate]
     end: tuple[Coordinate, Coordinate]
 
@@ -132,8 +133,13 @@ def drag_lamp(document: Document, edit: DragLamp) -> Document:
     scene = scene_of(document, edit.scene)
     if scene.light is None:
         raise refused("edit.no_light", f"scenes.{edit.scene}.light", "This scene has no light: switch it on first.")
-    light = scene.light
-    partial = {"x": light.x + edit.end[0] - edit.start[0], "y": light.y + edit.end[1] - edit.start[1]}
+    light, aspect = scene.light, document.frame.aspect
+    seeing = scene_seeing(document, scene, *moment_in(document, edit.scene, edit.at))
+    level = np.asarray(np.linalg.inv(plane_homography(seeing.frame_from_world)), np.float64)
+    first, last = map_points(level, (np.array((edit.start, edit.end)) - 0.5) * (aspect, 1.0))
+    if not (np.isfinite(first).all() and np.isfinite(last).all()):
+        return document
+    partial = {"x": light.x + float(last[0] - first[0]) / aspect, "y": light.y + float(last[1] - first[1])}
     return with_scenes(document, {edit.scene: scene.model_copy(update={"light": _held(light, partial)})})
 
 

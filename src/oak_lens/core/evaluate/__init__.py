@@ -15,7 +15,7 @@ from .geometry import (
     view_geometry,
 )
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
-from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, path_geometry
+from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, path_geometry
 from .places import corrections_of
 from .plan import PlanView, plan_views
 from .scenes import scene_at, scene_seeing, shown_layers
@@ -33,6 +33,7 @@ __all__ = [
     "PathGeometry",
     "ghosts_of",
     "ground_offset",
+    "lamp_place",
     "path_geometry",
     "PlanView",
     "plan_views",

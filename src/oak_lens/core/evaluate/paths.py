@@ -1,4 +1,4 @@
-"""Paths and ghosts of layers, to be drawn over a picture."""
+"""Paths and ghosts of layers, and the lamp, to be drawn over a picture."""
 
 from dataclasses import dataclass
 
@@ -9,6 +9,7 @@ from ..curves import PathLane, key_times, path_point
 from ..document import Document
 from ..space import map_points, plane_homography, translated
 from .geometry import Placed, Points, flattened, outline_of, placed_layers
+from .scenes import scene_seeing
 
 MOST_DOTS = 600
 GHOSTS = 4
@@ -102,6 +103,16 @@ def ghosts_of(document: Document, scene_id: str, layers: frozenset[tuple[str, st
                 if np.isfinite(corners).all():
                     found.append(Ghost(placed.container, placed.layer_id, tuple(_pair(c) for c in corners), step > 0))
     return found
+
+
+def lamp_place(document: Document, scene_id: str, at: int, length: int) -> tuple[float, float] | None:
+    """Where the foot of a scene's lamp, at depth 0, is seen, in fractions of the frame from its top left; None without a lamp."""
+    seeing = scene_seeing(document, document.scenes[scene_id], at, length)
+    if seeing.light is None:
+        return None
+    aspect = document.frame.aspect
+    seen = map_points(plane_homography(seeing.frame_from_world), np.array(((seeing.light.x * aspect, seeing.light.y),)))[0]
+    return _pair(seen / (aspect, 1.0) + 0.5) if np.isfinite(seen).all() else None
 
 
 def _pair(point: NDArray[np.float64]) -> tuple[float, float]:

@@ -16,7 +16,6 @@ export function MotionOverlay({ box, origin }: Props) {
   const chosen = useProject((s) => s.chosenLayers)
   const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
   const document = useProject((s) => s.document)
-  const light = useProject((s) => s.document.scenes?.[s.chosenScenes.at(-1) ?? '']?.light)
   const at = () => Math.round(useProject.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
   const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean) => ({ edit: 'drag_path', lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene }, key: what.key, part: what.part, start, end, constrain, break_off: copy, at: at() })
@@ -26,7 +25,7 @@ export function MotionOverlay({ box, origin }: Props) {
     onSet: (w, start, now, held) => void edit(made(w, fraction(start), fraction(now), held.constrain, held.copy)),
     onGiveUp: () => tryEdits(null),
   })
-  const lampMade = (start: Corner, end: Corner) => ({ edit: 'drag_lamp', scene, start, end })
+  const lampMade = (start: Corner, end: Corner) => ({ edit: 'drag_lamp', scene, start, end, at: at() })
   const bindLamp = useDrag<'lamp'>({
     onTry: (_, start, now) => tryEdits([lampMade(fraction(start), fraction(now))]),
     onSet: (_, start, now) => void edit(lampMade(fraction(start), fraction(now))),
@@ -44,8 +43,7 @@ export function MotionOverlay({ box, origin }: Props) {
     run(from, [from[0] + way[0], from[1] + way[1]])
   }
   const points = (list: Corner[]) => list.map((p) => toView(box, p).join(',')).join(' ')
-  const values = geometry.values[`${scene}/`]
-  const lamp: Corner | null = light ? [0.5 + (values?.['light.x'] ?? light.x ?? 0), 0.5 + (values?.['light.y'] ?? light.y ?? 0)] : null
+  const lamp = geometry.lamp
   const shown = geometry.paths.filter((p) => chosen.length === 0 || chosen.some((c) => c.scene === p.container && c.layer === p.layer))
   const grab = { style: { cursor: 'move', touchAction: 'none' } as const, pointerEvents: 'all' as const, role: 'button', tabIndex: 0 }
   return (

@@ -101,7 +101,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
       {/* The plane that stands as the frame. */}
       {view.view === 'top' ? <line x1={0} x2={width} y1={seen([0, 0])[1]} y2={seen([0, 0])[1]} className="stroke-white/15" /> : <line y1={0} y2={height} x1={seen([0, 0])[0]} x2={seen([0, 0])[0]} className="stroke-white/15" />}
       {view.path.length > 1 && <polyline points={points(view.path)} fill="none" className="stroke-glow" strokeDasharray="1 5" strokeWidth={2.5} strokeLinecap="round" />}
-      {view.layers.map((l) => {
+      {view.layers.map((l, index) => {
         const w: What = { view: view.view, what: 'layer', layer: { scene: l.container, layer: l.layer } }
         const middle: Corner = [l.corners.reduce((a, c) => a + c[0], 0) / 4, l.corners.reduce((a, c) => a + c[1], 0) / 4]
         const [mx, my] = seen(middle)
@@ -111,7 +111,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
             <polygon points={points(l.corners)} strokeWidth={lit(l) ? 4 : 3} strokeLinejoin="round" className={lit(l) ? 'fill-glow/25 stroke-glow' : 'fill-white/10 stroke-chalk'} />
             <title>{name(l)}</title>
             {(lit(l) || view.layers.length <= FEW) && (
-              <text x={mx + 6} y={my - 7} className="pointer-events-none fill-chalk text-[11px]">
+              <text x={mx + 6} y={my - 7 - (view.view === 'side' ? 30 + 14 * index : 0)} className="pointer-events-none fill-chalk text-[11px]">
                 {name(l)}
               </text>
             )}
