@@ -270,3 +270,20 @@ def test_what_a_stage_cannot_take_is_refused(edit: dict[str, Any], code: str) ->
     with pytest.raises(InvalidEdit) as caught:
         made(START, edit)
     assert caught.value.faults[0].code == code
+
+
+@pytest.mark.parametrize("size", [(1080, 1920), (1000, 1000), (2560, 1080)])
+def test_another_shape_of_frame_leaves_nothing_behind_the_camera(size: tuple[int, int]) -> None:
+    deep = made(
+        START,
+        {"edit": "set_layers", "layers": [photo("a")], "placement": {"z": 0.9}},
+        {"edit": "use_move", "to": [photo("photo")], "slot": "entrance", "move": "fall"},
+        {"edit": "use_move", "to": [{"scene": SCENE}], "move": "dolly-in"},
+        {"edit": "set_frame", "width": size[0], "height": size[1]},
+    )
+    for at in (0.0, 0.1, 2.0, 4.0):
+        for item in items(deep, at):
+            corners = map_points(matrix_of(item.frame_from_plane), box_corners(*item.content.sheet))
+            assert np.isfinite(corners).all()
+    for layer in deep.scenes[SCENE].layers.values():
+        assert np.isfinite([layer.placement.x, layer.placement.y, layer.placement.size]).all()

@@ -73,7 +73,7 @@ def test_random_cameras_see_planes_where_css_does(browser: Browser) -> None:
         if not np.isfinite(seen).all() or np.abs(seen).max() > 6:
             continue
         ours.append(seen)
-        focal_px = aspect * camera.focal_mm / 36.0 * HEIGHT_PX
+        focal_px = max(aspect, 1.0) * camera.focal_mm / 36.0 * HEIGHT_PX
         cases.append(
             {"focal": focal_px, "camera": css_camera(camera, aspect), "plane": css_plane(*place), "corners": (corners * HEIGHT_PX).tolist()}
         )

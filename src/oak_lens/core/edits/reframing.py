@@ -1,5 +1,7 @@
 """Another frame for the whole film, with nothing broken: layouts anew, subjects in view, what was whole not cut."""
 
+from math import isfinite
+
 import numpy as np
 
 from ..document import Document, Layer, PhotoLayer
@@ -40,6 +42,8 @@ def _kept_inside(before: Document, after: Document) -> Document:
         stood = {p.layer_id: p for p in placed_layers(before, scene_id, at, length)}
         for placed in placed_layers(after, scene_id, at, length):
             if scene.layout is not None and isinstance(placed.layer, PhotoLayer):
+                continue
+            if not all(isfinite(v) for v in bounds_of(placed)):
                 continue
             if _is_inside(stood[placed.layer_id], before.frame.aspect) and not _is_inside(placed, after.frame.aspect):
                 changed.append((LayerRef(scene=scene_id, layer=placed.layer_id), _brought_in(placed, after.frame.aspect)))

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Document
-from ..space import box_corners, world_from_camera
+from ..space import box_corners, heights_per_mm, world_from_camera
 from .geometry import Placed, Points, flattened, placed_layers
 from .scenes import scene_seeing
 
@@ -53,7 +53,7 @@ def plan_views(document: Document, scene_id: str, at: int, length: int) -> list[
     outlines = [_corners(p) for p in placed]
     depths = [float(((c - eye) @ forward).max()) for c in outlines] + [seeing.home]
     reach = max([d for d in depths if d > 0.0] + [seeing.home]) * FIELD_REACH
-    half_width = reach * aspect / 2 / (seeing.camera.focal_mm * aspect / 36.0)
+    half_width = reach * aspect / 2 / (seeing.camera.focal_mm * heights_per_mm(aspect))
     sides = [(world @ (x * half_width, y * half_width / aspect, -reach, 1.0))[:3] for x, y in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
     way = [scene_seeing(document, scene, length * i // PATH_STEPS, length).place for i in range(PATH_STEPS + 1)]
     moved = max(np.ptp(np.array(way), axis=0)) > 1e-6

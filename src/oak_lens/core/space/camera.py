@@ -7,7 +7,7 @@ import numpy as np
 from .transforms import Matrix4, swung, tipped, translated, turned
 
 FILM_GATE_MM = 36.0
-"""Width of the film gate that focal lengths refer to."""
+"""Longer side of the film gate that focal lengths refer to: for a tall frame the camera is held upright."""
 
 NEAR = 0.02
 """Nearest depth that is seen, as a share of the home distance: what lies nearer is cut off."""
@@ -41,7 +41,12 @@ class Camera:
 
 def home_distance(camera: Camera, aspect: float) -> float:
     """Distance of the home camera from the plane z = 0, in frame heights, for a frame of this aspect (width / height)."""
-    return aspect * (camera.home_mm or camera.focal_mm) / FILM_GATE_MM
+    return heights_per_mm(aspect) * (camera.home_mm or camera.focal_mm)
+
+
+def heights_per_mm(aspect: float) -> float:
+    """Frame heights that a millimetre of the film gate is, for a frame of this aspect (width / height)."""
+    return max(aspect, 1.0) / FILM_GATE_MM
 
 
 def world_from_camera(camera: Camera, aspect: float) -> Matrix4:
@@ -65,6 +70,6 @@ def frame_from_world(camera: Camera, aspect: float) -> Matrix4:
     m[3, 2] = -1.0 / distance
     if camera.is_home:
         return m
-    m[0, 0] = m[1, 1] = aspect * camera.focal_mm / FILM_GATE_MM / distance
+    m[0, 0] = m[1, 1] = heights_per_mm(aspect) * camera.focal_mm / distance
     m[3, 3] = 0.0
     return m @ np.asarray(np.linalg.inv(world_from_camera(camera, aspect)))

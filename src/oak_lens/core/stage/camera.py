@@ -30,7 +30,7 @@ class CameraRig(Parameters):
         unit="mm",
         factor=True,
         usual=(18.0, 135.0),
-        help="For a film gate 36 mm wide. As it stands it sets how strong the perspective is; keyframed, it draws in",
+        help="For a film gate whose longer side is 36 mm. As it stands it sets how strong the perspective is; keyframed, it draws in",
     )
     blurred: bool = switch("Focus blur", False, help="What is nearer or farther than the focus is blurred, as by a lens")
     aperture: float = number(
