@@ -8,16 +8,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..space import Matrix3, map_points
-from .kernels import mix
 from .scratch import scratch
 from .warps import warped
 
 SHARP_BELOW_PX = 0.6
 """What moves less than this while the shutter is open is not blurred at all."""
 
-SAMPLE_PX = 1.5
+SAMPLE_PX = 2.0
 MOST_PASSES = 6
-"""Passes double the samples: 2^6 are as many as a streak of 96 pixels can show."""
+"""Passes double the samples: 2^6 are as many as a streak of 128 pixels can show."""
 
 Box = tuple[int, int, int, int]
 
@@ -32,7 +31,7 @@ def streak_px(pixels_on: Matrix3, points: NDArray[np.float64], width_px: int, he
 
 
 def passes_for(length_px: float) -> int:
-    """Passes whose samples lie no farther than about a pixel and a half apart: each is interpolated over one, so no gap is seen."""
+    """Passes whose samples lie no farther than two pixels apart: each is interpolated over two, so no gap is seen."""
     return min(max(ceil(log2(max(length_px / SAMPLE_PX, 1.0))), 1), MOST_PASSES)
 
 
@@ -51,10 +50,7 @@ def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, bo
     for _ in range(passes):
         back = np.asarray(np.linalg.inv(here) @ np.linalg.inv(step) @ here)
         moved = warped(pixels, back, inner, border, spare)
-        if pixels.dtype == np.uint8:
-            mix(pixels, moved, 32768)
-        else:
-            cv2.addWeighted(pixels, 0.5, moved, 0.5, 0.0, dst=pixels)
+        cv2.addWeighted(pixels, 0.5, moved, 0.5, 0.0, dst=pixels)
         step = step @ step
     return pixels
 
