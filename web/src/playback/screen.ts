@@ -12,6 +12,13 @@ const DRAG_WIDTH = 480
 /** What the last painted frame says about outlines and handles. */
 export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {} }, scene: null, fault: null }))
 
+/** The geometry with what is as it was before kept, so that nothing is drawn anew for it. */
+function unchanged(next: Geometry): Geometry {
+  const before = useGeometry.getState().geometry
+  const same = <K extends 'values' | 'lanes'>(key: K): Geometry[K] => (JSON.stringify(before[key]) === JSON.stringify(next[key]) ? before[key] : next[key])
+  return { ...next, values: same('values'), lanes: same('lanes') }
+}
+
 type Surface = 'film' | 'opening' | 'closing'
 
 /**
@@ -136,7 +143,7 @@ export class Screen {
     }
     if (!useProject.getState().playing) {
       this.draw(header.show === 'opening' || header.show === 'closing' ? header.show : 'film', picture)
-      useGeometry.setState({ fault: null, ...(header.geometry && { geometry: header.geometry, scene: header.scene ?? null }) })
+      useGeometry.setState({ fault: null, ...(header.geometry && { geometry: unchanged(header.geometry), scene: header.scene ?? null }) })
     }
     picture.close()
   }

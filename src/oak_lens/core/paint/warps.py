@@ -84,15 +84,15 @@ def levels_for(pixels_per_unit: float, picture_px_per_unit: float, coarsest: int
 
 
 def drawn_level(pixels_per_unit: float, px_per_unit: float, coarsest: int, finest: int) -> float:
-    """The level of a sprite that is drawn at any resolution: just finer than it is seen, in quarter levels.
+    """The level of a sprite that is drawn at any resolution: just finer than it is seen, in half levels.
 
-    So its warp reduces by less than a tenth, which needs no second level, and a zoom draws it anew only now and then.
+    So its warp reduces by less than a fifth, which needs no second level, and a zoom draws it anew only now and then.
     """
     if pixels_per_unit <= 0.0:
         return float(coarsest)
     wanted = 2.0 * log2(px_per_unit / pixels_per_unit)
     # A hair of rounding must not make a picture that is seen as it is be drawn anew at another size.
-    return min(max(floor(4.0 * wanted + 1e-6) / 4.0, float(finest)), float(coarsest))
+    return min(max(floor(2.0 * wanted + 1e-6) / 2.0, float(finest)), float(coarsest))
 
 
 def warped(

@@ -6,7 +6,7 @@ const WATER = '#77b9cf'
 const ASH = '#8b857a'
 const LICHEN = '#9dbb8f'
 
-export type Look = { tracks: Track[]; scale: Scale; scroll: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; playhead: number; hold: [number, number] }
+export type Look = { tracks: Track[]; scale: Scale; scroll: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; hold: [number, number] }
 
 /** Marks: round = keyframe, full = no ease, half-filled = eased on that side, square = hold. */
 export function mark(c: CanvasRenderingContext2D, x: number, y: number, key: KeyMark, before: KeyMark | undefined, chosen: boolean): void {
@@ -169,9 +169,6 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
       if (x > -10 && x < w + 10) mark(c, x, y, key, keys[index - 1], chosen)
     })
   }
-  const x = toX(look.scale, look.playhead)
-  c.fillStyle = '#fff'
-  c.fillRect(x - 0.75, 0, 1.5, h)
   if (look.box) {
     const [x0, y0, x1, y1] = look.box
     c.strokeStyle = '#ece7dd'

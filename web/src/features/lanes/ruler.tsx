@@ -8,12 +8,13 @@ import { TICKS, toSeconds } from '@/project/times'
 import { sceneStart } from './actions'
 import { type Scale, toTicksAt, toX } from './model'
 
-type Props = { lanes: Lanes; scale: Scale; playhead: number; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
+type Props = { lanes: Lanes; scale: Scale; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
 
 const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60]
 
 /** The scene's time: drag to scrub; a bracket over the chosen keys stretches them. */
-export function Ruler({ lanes, scale, playhead, marks, left, height, zoomed, onFit }: Props) {
+export function Ruler({ lanes, scale, marks, left, height, zoomed, onFit }: Props) {
+  const playhead = useProject((s) => s.playhead) - sceneStart()
   const bar = useRef<HTMLDivElement>(null)
   const frame = useProject((s) => s.timeline.frame_ticks)
   const first = Math.min(...marks)

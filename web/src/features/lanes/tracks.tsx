@@ -26,9 +26,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   const chosenLayers = useProject((s) => s.chosenLayers)
   const frame = useProject((s) => s.timeline.frame_ticks)
   const timeline = useProject((s) => s.timeline)
-  const playheadFilm = useProject((s) => s.playhead)
   const start = timeline.spans.find((s) => s.scene === useProject.getState().chosenScenes.at(-1))?.join_start ?? 0
-  const playhead = playheadFilm - start
   const tracks = useMemo(() => tracksOf(lanes, open), [lanes, open])
   const [width, setWidth] = useState(400)
   const [height, setHeight] = useState(120)
@@ -53,7 +51,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     return () => watch.disconnect()
   }, [])
   useEffect(() => {
-    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, height, length: lanes.length, chosen, box, playhead, hold: [lanes.hold_from, lanes.hold_to] })
+    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, height, length: lanes.length, chosen, box, hold: [lanes.hold_from, lanes.hold_to] })
   })
 
   const yOf = (track: LaneTrack, value: number) => {
@@ -96,7 +94,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   }
   const anchors = () => {
     const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
-    return [0, lanes.length, lanes.hold_from, lanes.hold_to, playhead, ...others]
+    return [0, lanes.length, lanes.hold_from, lanes.hold_to, useProject.getState().playhead - start, ...others]
   }
   const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
     const [x0, y0] = inRows(from)
@@ -239,10 +237,11 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 
   return (
     <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
-      <Ruler lanes={lanes} scale={scale} playhead={playhead} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
+      <Ruler lanes={lanes} scale={scale} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
       <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
+          <PlayheadLine scale={scale} start={start} height={height} />
         </div>
         <div className="relative" style={{ height: Math.max(total, height - 4) }}>
           <div
@@ -290,6 +289,12 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       </div>
     </div>
   )
+}
+
+/** The playhead over the rows: all that moves while the film plays. */
+function PlayheadLine({ scale, start, height }: { scale: Scale; start: number; height: number }) {
+  const playhead = useProject((s) => s.playhead)
+  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: LABELS + toX(scale, playhead - start), height }} />
 }
 
 /** What a row is of. */

@@ -29,9 +29,12 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const frame = useProject((s) => s.timeline.frame_ticks)
   const on = useProject((s) => s.chosenScenes.at(-1))
   const start = useProject((s) => s.timeline.spans.find((x) => x.scene === s.chosenScenes.at(-1))?.join_start ?? 0)
-  const playhead = useProject((s) => Math.round(s.playhead))
   const values = useGeometry((s) => s.geometry.values)
   const rows = useGeometry((s) => s.geometry.lanes?.rows)
+  const playing = useProject((s) => s.playing)
+  const hereOf = (at: number) => owners.map((o) => (rows ?? []).filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(k.at + start - at) <= frame / 2)).map((r) => r.property)).join()
+  // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
+  useProject((s) => (s.playing ? '' : hereOf(s.playhead)))
 
   const animation = (o: Owner) => (o.layer === null ? document.scenes?.[o.scene]?.animation : layersOf(document, o.scene)[o.layer]?.animation) ?? {}
   /** The lane that moves a number: its own, or the path it is a part of. */
@@ -44,7 +47,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     owners.flatMap((o) => {
       const property = laneOf(o, full)
       const row = rows?.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
-      const key = row?.keys.find((k) => Math.abs(k.at + start - playhead) <= frame / 2)
+      const key = row?.keys.find((k) => !playing && Math.abs(k.at + start - useProject.getState().playhead) <= frame / 2)
       return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
     })
   const state = (full: string): State => {
@@ -63,7 +66,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
       const is = state(full)
       const press = () => {
         if (is === 'here') void edit({ edit: 'remove_keys', keys: keysHere(full) })
-        else void edit({ edit: 'add_keys', lanes: refs(full), at: playhead })
+        else void edit({ edit: 'add_keys', lanes: refs(full), at: Math.round(useProject.getState().playhead) })
       }
       return (
         <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
@@ -74,7 +77,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     change: (name, value, plain) => {
       const full = `${part}.${name}`
       const moving = owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined)
-      return moving ? { edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: full, on })), value, at: playhead } : plain
+      return moving ? { edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: full, on })), value, at: Math.round(useProject.getState().playhead) } : plain
     },
   }
 }
