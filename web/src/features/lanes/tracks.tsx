@@ -294,7 +294,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 /** The playhead over the rows: all that moves while the film plays. */
 function PlayheadLine({ scale, start, height }: { scale: Scale; start: number; height: number }) {
   const playhead = useProject((s) => s.playhead)
-  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: LABELS + toX(scale, playhead - start), height }} />
+  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: toX(scale, playhead - start), height }} />
 }
 
 /** What a row is of. */
