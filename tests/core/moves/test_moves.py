@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from oak_lens.core.document import Document
+from oak_lens.core.document import Document, dump_document, parse_document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import bounds_of, flattened, placed_layers, scene_at, scene_bars, values_at
@@ -208,3 +208,20 @@ def test_motion_is_carried_to_pictures_of_all_shapes_in_one_edit() -> None:
         )
     turns = [values(carried, t)["placement.turn"] for t in (2, 3, 4)]
     assert all(b > a for a, b in pairwise(turns))
+
+
+@pytest.mark.parametrize("value", [-3.0, 0.0, 1e300])
+def test_factors_that_swing_below_nothing_or_far_beyond_still_make_a_picture(value: float) -> None:
+    lane = {**PHOTOS[0], "property": "placement.size"}
+    keyed = made(
+        START, {"edit": "add_keys", "lanes": [lane], "at": 0}, {"edit": "save_move", "id": "mine", "name": "Mine", "source": PHOTOS[0]}
+    )
+    data = dump_document(keyed)
+    data["moves"]["mine"]["lanes"]["placement.size"]["keys"]["k1"]["value"] = value
+    document = parse_document(data)
+    for strength in (0.0, 0.7, 4.0):
+        used = made(document, {"edit": "set_move_use", "to": PHOTOS[:1], "use": {"strength": strength}})
+        free = made(used, {"edit": "unlink_move", "to": PHOTOS[:1]})
+        for film in (used, free):
+            frame = repr(scene_at(film, "s-wide", ticks(1), LENGTH))
+            assert "nan" not in frame and "inf" not in frame

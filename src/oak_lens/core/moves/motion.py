@@ -83,8 +83,16 @@ def use_offsets(
             way = (right if value > 0 else left) if name == "beyond.x" else (down if value > 0 else up)
             add(turned, "placement.x" if name == "beyond.x" else "placement.y", value * way)
         else:
-            add(turned, name, value**use.strength if name in FACTORS else value * use.strength)
+            add(turned, name, scaled_factor(value, use.strength) if name in FACTORS else value * use.strength)
     return turned
+
+
+LARGEST_FACTOR = 1e4
+
+
+def scaled_factor(value: float, strength: float) -> float:
+    """A factor at a strength: its power. A curve may swing below nothing, which no power is taken of."""
+    return float(min(max(value, 0.0), LARGEST_FACTOR) ** strength)
 
 
 def _sided(offsets: Offsets, use: MoveUse) -> Offsets:
@@ -140,7 +148,9 @@ def lane_sided(lanes: Mapping[str, AnyLane], use: MoveUse) -> dict[str, AnyLane]
         numbers = {
             key_id: key.model_copy(
                 update={
-                    "value": key.value**use.strength if name in FACTORS else _sided({name: key.value}, use).get(probe, 0.0) * use.strength
+                    "value": scaled_factor(key.value, use.strength)
+                    if name in FACTORS
+                    else _sided({name: key.value}, use).get(probe, 0.0) * use.strength
                 }
             )
             for key_id, key in lane.keys.items()
