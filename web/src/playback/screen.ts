@@ -5,7 +5,8 @@ import { type Geometry, type Header, LiveSocket } from './socket'
 
 const START_WITH_FRAMES = 5
 const CLOCK_EVERY_MS = 30
-const REST_MS = 90
+/** So long after a picture of half size has come, with nothing newer asked for, the full one is asked for: it must not keep a moving pointer waiting. */
+const REST_MS = 45
 const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
@@ -36,6 +37,7 @@ export class Screen {
   private clockSent = 0
   private raf = 0
   private rest = 0
+  private settling = false
   shownFrames = 0
   dueFrames = 0
 
@@ -53,8 +55,8 @@ export class Screen {
     const { playing } = useProject.getState()
     if (playing) return
     clearTimeout(this.rest)
+    this.settling = moving
     this.ask(moving ? DRAG_WIDTH : FULL_WIDTH)
-    if (moving) this.rest = window.setTimeout(() => this.ask(FULL_WIDTH), REST_MS)
   }
 
   private ask(width: number): void {
@@ -142,6 +144,10 @@ export class Screen {
       return
     }
     if (!useProject.getState().playing) {
+      if (this.settling) {
+        clearTimeout(this.rest)
+        this.rest = window.setTimeout(() => this.refresh(false), REST_MS)
+      }
       this.draw(header.show === 'opening' || header.show === 'closing' ? header.show : 'film', picture)
       useGeometry.setState({ fault: null, ...(header.geometry && { geometry: unchanged(header.geometry), scene: header.scene ?? null }) })
     }
