@@ -11,7 +11,7 @@ from pathlib import Path
 
 import cv2
 
-from . import desk, films, pictures
+from . import desk, films, large, pictures
 from .precision import MOVES, chart_psnr, displacement
 from .rows import Row, table
 
@@ -33,6 +33,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "blur": lambda s: [films.motion_blur(s)],
     "smooth": films.smoothness,
     "desk": desk.desk,
+    "large": large.large,
     "precision": precision,
     "colours": lambda s: [films.flat_colours(s)],
     "memory": lambda s: [films.worker_memory(s)],

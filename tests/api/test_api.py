@@ -90,7 +90,7 @@ def test_a_picture_goes_in_is_shown_and_makes_a_scene(signed: Signed, picture_fo
         {"edit": "add_pictures", "pictures": [{"id": "p", **record}]},
         {"edit": "add_scenes", "scenes": [{"id": "s", "media": "p"}]},
     )
-    assert answer.status_code == 200 and answer.json["findings"][0]["scene"] == "s" and answer.json["timeline"]["frames"] == 90
+    assert answer.status_code == 200 and set(answer.json["marks"]) == {"s"} and answer.json["timeline"]["frames"] == 90
     thumb = signed.image(f"/api/projects/{project}/pictures/p/thumbnail")
     assert max(thumb.size) == 480
     frame = signed.client.get(f"/api/projects/{project}/scenes/s/frame?which=closing&width=320&key=a")
@@ -174,9 +174,9 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
     answer = signed.edit(project, {"edit": "set_scenes", "ids": ["s3"], "name": "Fourth"}).json
     assert set(answer["scenes"]) == {"s3"} and not answer["media"] and answer["frame"] is None
     # Findings of the changed scene, of the one whose time on screen it bounds, and of the film's ends.
-    assert {f["scene"] for f in answer["findings"]} == {"s0", "s2", "s3", "s5"}
+    assert set(answer["marks"]) == {"s0", "s2", "s3", "s5"}
     everything = signed.edit(project, {"edit": "set_frame", "width": 1080, "height": 1080}).json
-    assert len(everything["findings"]) == 6 and everything["frame"]["width"] == 1080
+    assert len(everything["marks"]) == 6 and everything["frame"]["width"] == 1080
 
 
 def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:

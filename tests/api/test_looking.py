@@ -145,14 +145,15 @@ def test_changes_are_told_before_they_are_made(signed: Signed, project: str) -> 
 def test_answers_carry_what_scenes_follow(signed: Signed, project: str) -> None:
     refs = [{"scene": "a", "layer": "photo"}]
     used = signed.edit(project, {"edit": "use_look", "look": "slate", "photos": refs}).json
-    assert set(used["looks"]) == {"slate"} and used["groups"] is None and {f["scene"] for f in used["findings"]} == {"a", "b"}
-    before = {f["scene"]: f["opening_key"] for f in used["findings"]}
+    assert set(used["looks"]) == {"slate"} and used["groups"] is None and set(used["marks"]) == {"a", "b"}
+    before = used["marks"]
     changed = signed.edit(project, {"edit": "set_look", "id": "slate", "mount": {"border": 0.1}}).json
-    keys = {f["scene"]: f["opening_key"] for f in changed["findings"]}
-    assert keys["a"] != before["a"] and keys["b"] == before["b"]
+    assert changed["marks"]["a"] != before["a"] and changed["marks"]["b"] == before["b"]
     # A corrected picture changes the scenes that show it, and only those are looked at anew (with the film's ends).
     corrected = signed.edit(project, {"edit": "set_pictures", "ids": ["tall"], "correction": {"exposure": 1}}).json
-    assert {f["scene"] for f in corrected["findings"]} == {"b"} and corrected["findings"][0]["opening_key"] != before["b"]
+    assert set(corrected["marks"]) == {"b"} and corrected["marks"]["b"] != before["b"]
+    found = signed.send("POST", f"/api/projects/{project}/findings", {"scenes": ["b", "gone"]}).json["findings"]
+    assert [(f["scene"], f["mark"]) for f in found] == [("b", corrected["marks"]["b"])] and found[0]["photos"][0]["largest_use"] > 0
     guides = signed.edit(project, {"edit": "set_guides", "guides": [{"axis": "x", "at": 0.25}]}).json
     assert guides["guides"] == [{"axis": "x", "at": 0.25}]
 

@@ -117,10 +117,19 @@ class PhotoFindingModel(Answer):
 
 
 class SceneFindingModel(Answer):
+    """Found when the scene had this mark."""
+
     scene: str
-    opening_key: str
-    closing_key: str
+    mark: str
     photos: list[PhotoFindingModel]
+
+
+class WantedScenes(Request):
+    scenes: list[str] = Field(min_length=1, max_length=40)
+
+
+class FindingsAnswer(Answer):
+    findings: list[SceneFindingModel]
 
 
 class MediaStateModel(Answer):
@@ -130,11 +139,13 @@ class MediaStateModel(Answer):
 
 
 class ProjectAnswer(Answer):
+    """`marks` change with what scenes show."""
+
     id: str
     revision: int
     document: Document
     timeline: TimelineModel
-    findings: list[SceneFindingModel]
+    marks: dict[str, str]
     undo: str | None
     redo: str | None
 
@@ -147,7 +158,8 @@ class EditRequest(Request):
 
 
 class EditAnswer(Answer):
-    """What changed: new values of head fields, and records by id (null: gone). Findings of the scenes that changed."""
+    """What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
+    look different."""
 
     revision: int
     title: str | None
@@ -160,7 +172,7 @@ class EditAnswer(Answer):
     media: dict[str, Media | None]
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
-    findings: list[SceneFindingModel]
+    marks: dict[str, str]
     undo: str | None
     redo: str | None
 

@@ -14,7 +14,8 @@ from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.watching import poster_frame, scene_ends, scene_findings, scene_moment
+from ..services.findings import scene_marks
+from ..services.watching import poster_frame, scene_ends, scene_moment
 from . import models as m
 from .state import services, who
 
@@ -30,10 +31,6 @@ def timeline_model(timeline: Timeline) -> m.TimelineModel:
         frames=timeline.frames,
         frame_ticks=timeline.rate.frame_ticks,
     )
-
-
-def findings_model(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[m.SceneFindingModel]:
-    return [m.SceneFindingModel(**asdict(f)) for f in scene_findings(document, timeline, scenes)]
 
 
 def image(data: bytes) -> Response:
@@ -82,7 +79,7 @@ def read_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
         revision=head.revision,
         document=document,
         timeline=timeline_model(timeline),
-        findings=findings_model(document, timeline),
+        marks=scene_marks(document, timeline),
         undo=undo,
         redo=redo,
     )
@@ -104,15 +101,10 @@ def bring_back_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
-    # What many scenes may follow, or show, has changed: all of them are looked at anew.
+    # What many scenes may follow, or show, has changed: all of them may look different.
     everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.moves, change.groups))
-    touched = (
-        None
-        if everything
-        else frozenset(k for k, v in change.scenes.items() if v is not None)
-        | _beside(timeline, change.scenes)
-        | _showing(edited.document, change.media)
-    )
+    changed = {k for k, v in change.scenes.items() if v is not None}
+    touched = None if everything else changed | _beside(timeline, change.scenes) | _showing(edited.document, change.media)
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         title=change.title,
@@ -125,7 +117,7 @@ def _edited(edited: Edited) -> Response:
         media=change.media,
         scenes=change.scenes,
         timeline=timeline_model(timeline),
-        findings=findings_model(edited.document, timeline, touched),
+        marks=scene_marks(edited.document, timeline, touched),
         undo=edited.undo,
         redo=edited.redo,
     )
@@ -160,6 +152,14 @@ def undo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
 @blueprint.post("/projects/<project>/redo", responses={200: m.EditAnswer, 409: m.Faults})
 def redo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     return _edited(services().projects.redo(who(), path.project))
+
+
+@blueprint.post("/projects/<project>/findings", responses={200: m.FindingsAnswer, 404: m.Faults})
+def project_findings(path: m.ProjectPath, body: m.WantedScenes):  # type: ignore[no-untyped-def]
+    """How the photos of some scenes are used."""
+    _, document = services().projects.read(who(), path.project)
+    found = services().findings.of(document, timeline_of(document), body.scenes)
+    return m.FindingsAnswer(findings=[m.SceneFindingModel(**asdict(f)) for f in found]).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/state", responses={200: m.StateAnswer})

@@ -9,6 +9,7 @@ from sqlalchemy import Engine
 
 from ..core.errors import Fault, NotFound
 from ..services.exports import Exports
+from ..services.findings import Findings
 from ..services.pictures import Pictures
 from ..services.projects import Projects
 from ..services.watching import Watching
@@ -31,6 +32,7 @@ class Services:
     pictures: Pictures
     exports: Exports
     watching: Watching
+    findings: Findings
 
 
 def services_for(database_url: str, home: Path) -> Services:
@@ -38,9 +40,8 @@ def services_for(database_url: str, home: Path) -> Services:
     engine = engine_for(database_url)
     media = FolderMedia(engine, home / "media")
     pictures = Pictures(media)
-    return Services(
-        engine, Projects(PostgresProjects(engine)), pictures, Exports(PostgresExports(engine, home / "exports"), pictures), Watching(media)
-    )
+    exports = Exports(PostgresExports(engine, home / "exports"), pictures)
+    return Services(engine, Projects(PostgresProjects(engine)), pictures, exports, Watching(media), Findings())
 
 
 def services() -> Services:

@@ -1,6 +1,5 @@
 """Watching: frames for the interface, painted by the same painter as the export."""
 
-import hashlib
 import threading
 from collections import OrderedDict
 from dataclasses import asdict, dataclass
@@ -10,14 +9,12 @@ from ..core.document import Document
 from ..core.draw import DrawList, Picturing
 from ..core.edits import LayerRef, SnapLine, touched_lines
 from ..core.evaluate import (
-    PhotoFinding,
     Timeline,
     film_at,
     flattened,
     ghosts_of,
     lamp_place,
     path_geometry,
-    photo_findings,
     placed_layers,
     plan_views,
     scene_at,
@@ -37,16 +34,6 @@ from .ports import MediaStore
 
 PAINTERS = 3
 CACHE_BYTES = 160 << 20
-
-
-@dataclass(frozen=True, slots=True)
-class SceneFinding:
-    """What the run sheet shows of a scene. The keys name how its opening and closing frame look."""
-
-    scene: str
-    opening_key: str
-    closing_key: str
-    photos: tuple[PhotoFinding, ...]
 
 
 class Watching:
@@ -114,23 +101,6 @@ def scene_moment(document: Document, timeline: Timeline, scene: str, which: str,
     span = timeline.span_of(scene)
     assert span is not None
     return scene_at(document, scene, span.hold_start - span.join_start, span.on_screen.length)
-
-
-def scene_findings(document: Document, timeline: Timeline, scenes: frozenset[str] | None = None) -> list[SceneFinding]:
-    """Findings of the scenes named (all by default), in order."""
-    photos: dict[str, list[PhotoFinding]] = {}
-    for finding in photo_findings(document, timeline, scenes):
-        photos.setdefault(finding.scene, []).append(finding)
-    found = []
-    for span in timeline.spans:
-        if scenes is None or span.scene in scenes:
-            opening, closing = (_key(document, end) for end in scene_ends(document, timeline, span.scene))
-            found.append(SceneFinding(span.scene, opening, closing, tuple(photos.get(span.scene, ()))))
-    return found
-
-
-def _key(document: Document, drawn: DrawList) -> str:
-    return hashlib.sha256(repr(drawn).encode()).hexdigest()[:16]
 
 
 def poster_frame(document: Document) -> Picturing:

@@ -198,6 +198,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the photos of some scenes are used. */
+        post: operations["projects_project_findings_projects__project__findings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pictures": {
         parameters: {
             query?: never;
@@ -1173,12 +1190,11 @@ export interface components {
         };
         /**
          * EditAnswer
-         * @description What changed: new values of head fields, and records by id (null: gone). Findings of the scenes that changed.
+         * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
+         *     look different.
          */
         EditAnswer: {
             defaults: components["schemas"]["Defaults"] | null;
-            /** Findings */
-            findings: components["schemas"]["SceneFindingModel"][];
             frame: components["schemas"]["Frame"] | null;
             /** Groups */
             groups: {
@@ -1190,6 +1206,10 @@ export interface components {
             looks: {
                 [key: string]: components["schemas"]["Look"];
             } | null;
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
             /** Media */
             media: {
                 [key: string]: components["schemas"]["Media"] | null;
@@ -1308,6 +1328,11 @@ export interface components {
         Faults: {
             /** Faults */
             faults: components["schemas"]["FaultModel"][];
+        };
+        /** FindingsAnswer */
+        FindingsAnswer: {
+            /** Findings */
+            findings: components["schemas"]["SceneFindingModel"][];
         };
         /**
          * Form
@@ -2521,13 +2546,18 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
-        /** ProjectAnswer */
+        /**
+         * ProjectAnswer
+         * @description `marks` change with what scenes show.
+         */
         ProjectAnswer: {
             document: components["schemas"]["Document"];
-            /** Findings */
-            findings: components["schemas"]["SceneFindingModel"][];
             /** Id */
             id: string;
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
             /** Redo */
             redo: string | null;
             /** Revision */
@@ -2671,12 +2701,13 @@ export interface components {
             /** What */
             what: string[];
         };
-        /** SceneFindingModel */
+        /**
+         * SceneFindingModel
+         * @description Found when the scene had this mark.
+         */
         SceneFindingModel: {
-            /** Closing Key */
-            closing_key: string;
-            /** Opening Key */
-            opening_key: string;
+            /** Mark */
+            mark: string;
             /** Photos */
             photos: components["schemas"]["PhotoFindingModel"][];
             /** Scene */
@@ -3166,6 +3197,11 @@ export interface components {
             };
         } & {
             [key: string]: unknown;
+        };
+        /** WantedScenes */
+        WantedScenes: {
+            /** Scenes */
+            scenes: string[];
         };
         /**
          * Window
@@ -3762,6 +3798,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    projects_project_findings_projects__project__findings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedScenes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
                 };
             };
         };

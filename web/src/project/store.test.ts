@@ -33,11 +33,11 @@ const project = (revision = 3) => ({
   revision,
   document: { title: 'A', media: { p: { order: 'V' } }, scenes: { a: scene('F'), b: scene('V'), c: scene('k') } },
   timeline: timeline('a', 'b', 'c'),
-  findings: ['a', 'b', 'c'].map((s) => ({ scene: s, opening_key: '1', closing_key: '1', photos: [] })),
+  marks: { a: '1', b: '1', c: '1' },
   undo: null,
   redo: null,
 })
-const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, looks: null, groups: null, guides: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), findings: [], undo: 'Change', redo: null, ...more })
+const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, looks: null, groups: null, guides: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), marks: {}, undo: 'Change', redo: null, ...more })
 const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
 
 describe('the open project', () => {

@@ -10,6 +10,8 @@ type ProjectState = {
   revision: number
   document: Doc
   timeline: Timeline
+  /** A short text per scene that changes with what it shows. */
+  marks: Record<string, string>
   findings: Record<string, Finding>
   undo: string | null
   redo: string | null
@@ -82,6 +84,7 @@ export async function openProject(id: string): Promise<void> {
     chequered: false,
     thirds: same ? useProject.getState().thirds : false,
     safe: same ? useProject.getState().safe : false,
+    findings: same ? (useProject.getState().findings ?? {}) : {},
     recording: false,
     chosenKeys: [],
     openLanes: same ? (useProject.getState().openLanes ?? []) : [],
@@ -95,7 +98,7 @@ function told(answer: ProjectAnswer) {
     revision: answer.revision,
     document: answer.document,
     timeline: answer.timeline,
-    findings: Object.fromEntries(answer.findings.map((f) => [f.scene, f])),
+    marks: answer.marks,
     undo: answer.undo,
     redo: answer.redo,
   }
@@ -124,15 +127,13 @@ function take(answer: EditAnswer): void {
     media: patched(state.document.media, answer.media),
     scenes: patched(state.document.scenes, answer.scenes),
   }
-  const findings = { ...state.findings }
-  for (const finding of answer.findings) findings[finding.scene] = finding
   const chosen = state.chosenScenes.filter((s) => document.scenes?.[s])
   const first = inOrder(document.scenes)[0]
   useProject.setState({
     revision: answer.revision,
     document,
     timeline: answer.timeline,
-    findings,
+    marks: { ...state.marks, ...answer.marks },
     undo: answer.undo,
     redo: answer.redo,
     kept: 'kept',

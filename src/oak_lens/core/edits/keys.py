@@ -71,13 +71,14 @@ class AddKeys(InTime):
 
 
 def add_keys(document: Document, edit: AddKeys) -> Document:
-    frame_ticks = document.frame.frame_rate.frame_ticks
+    before, frame_ticks = document, document.frame.frame_rate.frame_ticks
     for ref in edit.lanes:
         prop = property_of(ref)
         if prop is not None:
             base_of(document, ref, prop)
         lane = lane_of(document, ref)
-        moment, length = moment_of(document, ref, edit.at)
+        # Keys change no times.
+        moment, length = moment_of(before, ref, edit.at)
         value = offset_at(document, lane, ref, moment, length)
         document = with_lane(document, ref, set_key(lane, value, moment, length, frame_ticks))
     return document

@@ -7,6 +7,7 @@ film      0 ....................................... length = sum of holds and jo
 
 from bisect import bisect_right
 from dataclasses import dataclass
+from weakref import ReferenceType, ref
 
 from ..document import Document, in_order, resolved_hold, resolved_join
 from ..time import FrameRate, TickRange, frame_count
@@ -73,8 +74,23 @@ class Timeline:
         return FrameSource(span, self.spans[index - 1], (at - span.join_start) / span.join.length)
 
 
+_recent: tuple[tuple[ReferenceType[Document], Timeline], ...] = ()
+RECENT = 8
+
+
 def timeline_of(document: Document) -> Timeline:
     """The times of all scenes. Nothing joins into the first scene."""
+    # Documents never change: one asked about again and again, as edits of many keys do, is looked through once.
+    global _recent
+    for known, timeline in _recent:
+        if known() is document:
+            return timeline
+    timeline = _timeline(document)
+    _recent = ((ref(document), timeline), *_recent[: RECENT - 1])
+    return timeline
+
+
+def _timeline(document: Document) -> Timeline:
     listed = in_order(document.scenes)
     joins = [resolved_join(document, scene) for _, scene in listed]
     starts, at = [], 0

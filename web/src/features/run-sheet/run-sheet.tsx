@@ -1,11 +1,13 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Trash2 } from 'lucide-react'
-import { type KeyboardEvent, type MouseEvent, memo, useMemo } from 'react'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
 import { duplicateScenes, removeScenes } from '@/features/shell/keys'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { seek } from '@/playback/screen'
+import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
@@ -34,6 +36,7 @@ export function RunSheet() {
   const scenes = useProject((s) => s.document.scenes)
   const timeline = useProject((s) => s.timeline)
   const findings = useProject((s) => s.findings)
+  const marks = useProject((s) => s.marks)
   const chosen = useProject((s) => s.chosenScenes)
   const project = useProject((s) => s.id)
   const frame = useProject((s) => s.document.frame)
@@ -42,7 +45,17 @@ export function RunSheet() {
   const spans = useMemo(() => Object.fromEntries(timeline.spans.map((s) => [s.scene, s])), [timeline])
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
 
-  
+  const list = useRef<HTMLDivElement>(null)
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 4, getItemKey: (i) => order[i] ?? i })
+  const shown = virtual.getVirtualItems()
+  const last = chosen.at(-1)
+  // Rows far away are not there: the chosen one comes into view by its number.
+  useEffect(() => {
+    const index = order.indexOf(last ?? '')
+    if (index >= 0) virtual.scrollToIndex(index, { align: 'auto' })
+  }, [last, order, virtual])
+  const onView = shown.map((v) => order[v.index] ?? '').join(' ')
+  useEffect(() => lookInto([...(last && marks[last] ? [last] : []), ...onView.split(' ')]), [onView, last, marks])
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return
     const moving = chosen.includes(String(active.id)) ? chosen : [String(active.id)]
@@ -72,10 +85,10 @@ export function RunSheet() {
     const to = neighbour(order, chosen.at(-1), way)
     if (!to) return
     choose(event.shiftKey ? [...chosen.filter((c) => c !== to), to] : [to])
-    document.querySelector<HTMLElement>(`[data-scene="${to}"]`)?.focus()
+    virtual.scrollToIndex(order.indexOf(to), { align: 'auto' })
+    requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-scene="${to}"]`)?.focus())
   }
 
-  const soft = useMemo(() => Object.fromEntries(Object.values(findings).map((f) => [f.scene, Math.max(0, ...f.photos.filter((p) => p.soft).map((p) => p.largest_use))])), [findings])
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
   return (
     <section aria-label="Run sheet" className="flex min-h-0 flex-col border-r hairline" onKeyDown={onKeyDown}>
@@ -85,13 +98,15 @@ export function RunSheet() {
           {rows.length} scene{rows.length === 1 ? '' : 's'} · <span className="font-mono">{clockText(timeline.length)}</span>
         </span>
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+      <div ref={list} className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ol aria-label="Scenes">
-              {rows.map(([id, scene], i) => (
-                <Row key={id} id={id} number={i + 1} scene={scene} finding={findings[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (chosen.at(-1) ?? order[0])} soft={soft[id] ?? 0} project={project} aspect={aspect} first={i === 0} />
-              ))}
+            <ol aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
+              {shown.map(({ index, start }) => {
+                const [id, scene] = rows[index] ?? []
+                if (!id || !scene) return null
+                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start} scene={scene} mark={marks[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} project={project} aspect={aspect} />
+              })}
             </ol>
           </SortableContext>
         </DndContext>
@@ -113,14 +128,19 @@ export function RunSheet() {
   )
 }
 
-type RowProps = { id: string; number: number; scene: Scene; finding?: Finding; hold: number; chosen: boolean; tabbable: boolean; soft: number; project: string; aspect: number; first: boolean }
+const ROW_PX = 110
+const JOIN_PX = 23
 
-const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbable, soft, project, aspect, first }: RowProps) {
+const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
+
+type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; hold: number; chosen: boolean; tabbable: boolean; soft: number; project: string; aspect: number }
+
+const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chosen, tabbable, soft, project, aspect }: RowProps) {
     const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
     const layers = Object.keys(scene.layers ?? {}).length
     return (
-      <li ref={setNodeRef} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="[contain-intrinsic-size:auto_118px] [content-visibility:auto]">
-        {!first && <JoinButton scene={id} own={scene.join ?? null} />}
+      <li ref={setNodeRef} aria-posinset={number} aria-setsize={count} style={{ top, transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="absolute inset-x-0">
+        {number > 1 && <JoinButton scene={id} own={scene.join ?? null} />}
         <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
           <button
             {...listeners}
@@ -137,11 +157,11 @@ const Row = memo(function Row({ id, number, scene, finding, hold, chosen, tabbab
             </span>
             <span className="min-w-0">
               <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
-                <End project={project} scene={id} which="opening" mark={finding?.opening_key} aspect={aspect} />
+                <End project={project} scene={id} which="opening" mark={mark} aspect={aspect} />
                 <span aria-hidden="true" className="text-center text-[11px] text-soft">
                   →
                 </span>
-                <End project={project} scene={id} which="closing" mark={finding?.closing_key} aspect={aspect} />
+                <End project={project} scene={id} which="closing" mark={mark} aspect={aspect} />
               </span>
               <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
               <span className="block text-[12px] text-soft">
