@@ -85,6 +85,7 @@ def in_browser(page: Page, address: str) -> list[Row]:
     page.get_by_role("heading", name="Run sheet").wait_for()
     page.locator("canvas[data-drawn]").first.wait_for()
     seconds = time.perf_counter() - started
+    page.wait_for_timeout(2500)
     base = send("GET", path)[0]["revision"]
     times = []
     chance = random.Random(4)

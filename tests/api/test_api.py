@@ -161,6 +161,7 @@ def test_undo_redo_versions_and_bringing_back_by_the_api(signed: Signed) -> None
     assert [v["name"] for v in signed.client.get(f"{at}/versions").json["versions"]] == ["The beginning"]
     assert signed.send("POST", f"{at}/versions/{version['id']}/return").json["title"] == "First"
     assert signed.send("POST", f"{at}/versions/none/return").status_code == 404
+    assert signed.client.get(f"{at}/versions/{version['id']}/frame?scene=unknown").json["faults"][0]["code"] == "version.no_scene"
     assert signed.send("DELETE", at).status_code == 204 and signed.client.get(at).status_code == 404
     assert signed.send("POST", f"{at}/bring-back").status_code == 204 and signed.client.get(at).json["document"]["title"] == "First"
 

@@ -266,6 +266,14 @@ class FrameQuery(BaseModel):
     key: str = ""
 
 
+class MomentQuery(BaseModel):
+    """A moment of a scene, as a share of its time on screen; `width` in pixels."""
+
+    scene: str
+    share: float = Field(0.5, ge=0.0, le=1.0)
+    width: int = Field(960, ge=16, le=1920)
+
+
 class ExportRequest(Request):
     """See core/delivery/settings.py; times in ticks of the film."""
 

@@ -26,7 +26,7 @@ CACHED_FOREVER = "private, max-age=31536000, immutable"
 
 def timeline_model(timeline: Timeline) -> m.TimelineModel:
     return m.TimelineModel(
-        spans=[m.SpanModel(**asdict(s)) for s in timeline.spans],
+        spans=[m.SpanModel.model_construct(**{name: getattr(s, name) for name in m.SpanModel.model_fields}) for s in timeline.spans],
         length=timeline.length,
         frames=timeline.frames,
         frame_ticks=timeline.rate.frame_ticks,
@@ -186,6 +186,16 @@ def name_version(path: m.ProjectPath, body: m.NewVersion):  # type: ignore[no-un
 @blueprint.post("/projects/<project>/versions/<version>/return", responses={200: m.EditAnswer, 404: m.Faults})
 def return_to_version(path: m.VersionPath):  # type: ignore[no-untyped-def]
     return _edited(services().projects.return_to_version(who(), path.project, path.version))
+
+
+@blueprint.get("/projects/<project>/versions/<version>/frame", responses={200: None, 404: m.Faults})
+def version_frame(path: m.VersionPath, query: m.MomentQuery):  # type: ignore[no-untyped-def]
+    """A moment as it is in a named version."""
+    document = services().projects.version(who(), path.project, path.version)
+    if query.scene not in document.scenes:
+        raise NotFound([Fault("version.no_scene", "", "This scene was not there yet in that version.")])
+    drawn = scene_moment(document, timeline_of(document), query.scene, "hold", query.share)
+    return image(services().watching.jpeg(path.project, document, drawn, query.width))
 
 
 @blueprint.get("/projects/<project>/poster", responses={200: None})

@@ -133,6 +133,12 @@ class Projects:
             _owned(held.head, who)
             return held.add_version(name)
 
+    def version(self, who: str, project: str, version: str) -> Document:
+        """The document as a named version holds it."""
+        with self._store.hold(project) as held:
+            _owned(held.head, who)
+            return held.version_document(version)
+
     def return_to_version(self, who: str, project: str, version: str) -> Edited:
         """The document of a named version becomes the newest state: one step that can be undone."""
         with self._store.hold(project) as held:

@@ -134,5 +134,6 @@ export const address = {
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
   end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>
     `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
+  version: (project: string, version: string, scene: string, share: number) => `/api/projects/${project}/versions/${version}/frame?scene=${scene}&share=${share.toFixed(5)}&width=960`,
   film: (job: string) => `/api/exports/${job}/film`,
 }

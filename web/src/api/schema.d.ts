@@ -412,6 +412,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/versions/{version}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A moment as it is in a named version. */
+        get: operations["projects_version_frame_projects__project__versions__version__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/versions/{version}/return": {
         parameters: {
             query?: never;
@@ -4356,6 +4373,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    projects_version_frame_projects__project__versions__version__frame_get: {
+        parameters: {
+            query: {
+                scene: string;
+                share?: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+                version: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Unprocessable Entity */

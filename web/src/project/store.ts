@@ -38,6 +38,8 @@ type ProjectState = {
   lanesShown: boolean
   /** Outlines of earlier and later frames of the chosen layers. */
   ghosts: boolean
+  /** A named version that is laid over the film. */
+  compared: { id: string; name: string } | null
 }
 
 /** The open project as the server last told it, and what this window has chosen. The server's truth is never edited here. */
@@ -85,6 +87,7 @@ export async function openProject(id: string): Promise<void> {
     thirds: same ? useProject.getState().thirds : false,
     safe: same ? useProject.getState().safe : false,
     findings: same ? (useProject.getState().findings ?? {}) : {},
+    compared: null,
     recording: false,
     chosenKeys: [],
     openLanes: same ? (useProject.getState().openLanes ?? []) : [],

@@ -5,6 +5,7 @@ import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 import { useArea } from './area'
+import { Compare } from './compare'
 import { Guides } from './guides'
 import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
@@ -135,6 +136,7 @@ export function Live({ playing }: { playing: boolean }) {
           {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}
+      {!playing && <Compare box={box} />}
       {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}
     </div>
   )

@@ -105,7 +105,7 @@ export function RunSheet() {
               {shown.map(({ index, start }) => {
                 const [id, scene] = rows[index] ?? []
                 if (!id || !scene) return null
-                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start} scene={scene} mark={marks[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} project={project} aspect={aspect} />
+                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start} scene={scene} mark={marks[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={virtual.isScrolling} project={project} aspect={aspect} />
               })}
             </ol>
           </SortableContext>
@@ -133,11 +133,15 @@ const JOIN_PX = 23
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
-type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; hold: number; chosen: boolean; tabbable: boolean; soft: number; project: string; aspect: number }
+type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: boolean; project: string; aspect: number }
 
-const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chosen, tabbable, soft, project, aspect }: RowProps) {
+const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chosen, tabbable, soft, passing, project, aspect }: RowProps) {
     const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
     const layers = Object.keys(scene.layers ?? {}).length
+    // What only flies past is never asked for.
+    const seen = useRef(false)
+    seen.current ||= !passing
+    const pictured = seen.current ? mark : undefined
     return (
       <li ref={setNodeRef} aria-posinset={number} aria-setsize={count} style={{ top, transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="absolute inset-x-0">
         {number > 1 && <JoinButton scene={id} own={scene.join ?? null} />}
@@ -157,11 +161,11 @@ const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chose
             </span>
             <span className="min-w-0">
               <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
-                <End project={project} scene={id} which="opening" mark={mark} aspect={aspect} />
+                <End project={project} scene={id} which="opening" mark={pictured} aspect={aspect} />
                 <span aria-hidden="true" className="text-center text-[11px] text-soft">
                   →
                 </span>
-                <End project={project} scene={id} which="closing" mark={mark} aspect={aspect} />
+                <End project={project} scene={id} which="closing" mark={pictured} aspect={aspect} />
               </span>
               <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
               <span className="block text-[12px] text-soft">

@@ -37,7 +37,17 @@ export function Versions({ onClose }: { onClose: () => void }) {
               <span className="block truncate font-medium">{v.name}</span>
               <span className="text-[12px] text-soft">{new Date(v.created).toLocaleString()}</span>
             </span>
+            <span className="flex shrink-0 gap-1.5">
+            <Button
+              onClick={() => {
+                useProject.setState({ compared: { id: v.id, name: v.name }, looking: 'live' })
+                onClose()
+              }}
+            >
+              Compare
+            </Button>
             <Button onClick={async () => (await returnTo(v.id)) && say(`Returned to “${v.name}”. Undo takes you back.`)}>Return</Button>
+            </span>
           </li>
         ))}
         {data && !data.versions.length && <li className="text-soft">No version has a name yet.</li>}
