@@ -91,7 +91,6 @@ class SpanModel(Answer):
     """Times of a scene in ticks of the film."""
 
     scene: str
-    join_kind: str
     join_start: int
     hold_start: int
     hold_end: int

@@ -12,9 +12,9 @@ from ..core.edits import apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
+from ..services.findings import scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.findings import scene_marks
 from ..services.watching import poster_frame, scene_ends, scene_moment
 from . import models as m
 from .state import services, who

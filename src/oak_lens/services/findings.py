@@ -28,7 +28,9 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
     # What scenes, groups and looks refer to by name.
     named = {f'"{k}"': r.model_dump_json() for records in (document.looks, document.moves, document.groups) for k, r in records.items()}
     lengths = {span.scene: span.on_screen.length for span in timeline.spans}
-    return {k: _mark(document, document.scenes[k], lengths[k], shared.copy(), named) for k in (document.scenes if scenes is None else scenes)}
+    return {
+        k: _mark(document, document.scenes[k], lengths[k], shared.copy(), named) for k in (document.scenes if scenes is None else scenes)
+    }
 
 
 def _mark(document: Document, scene: Scene, length: int, seen: "hashlib._Hash", named: Mapping[str, str]) -> str:

@@ -4,7 +4,18 @@ import numpy as np
 import pytest
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import ColourItem, DrawList, GroupItem, LayerItem, MountedPhoto, Passage, ShadowItem, SurfaceItem, homography_of
+from oak_lens.core.draw import (
+    ColourItem,
+    Composition,
+    DrawList,
+    GroupItem,
+    LayerItem,
+    MountedPhoto,
+    Plate,
+    ShadowItem,
+    SurfaceItem,
+    homography_of,
+)
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, scene_at, timeline_of
 from oak_lens.core.looks import SHIPPED_LOOKS, SURFACES, Form, Mount
@@ -111,7 +122,7 @@ def test_surfaces_tile_without_a_seam(surface: str) -> None:
 @pytest.mark.parametrize("way", ["right", "down"])
 def test_a_surface_runs_on_into_the_next_scene_without_a_seam(frame: dict[str, int], way: str) -> None:
     """A push joins the two scenes: the surface must look like one, wherever the frame is on its way."""
-    kind = {"right": "push-left", "down": "push-up"}[way]
+    direction = {"right": "left", "down": "up"}[way]
     document = apply_edits(
         made_document(**frame),
         parse_edits(
@@ -122,7 +133,7 @@ def test_a_surface_runs_on_into_the_next_scene_without_a_seam(frame: dict[str, i
                     "edit": "set_scenes",
                     "ids": ["s-tall"],
                     "backdrop": {"kind": "surface", "surface": "slate", "runs_on": way},
-                    "join": {"kind": kind},
+                    "join": {"kind": "push", "direction": direction},
                 },
             ]
         ),
@@ -130,13 +141,15 @@ def test_a_surface_runs_on_into_the_next_scene_without_a_seam(frame: dict[str, i
     timeline = timeline_of(document)
     span = timeline.spans[1]
     passage = film_at(document, timeline, (span.join_start + span.hold_start) // 2)
-    assert isinstance(passage, Passage)
+    assert isinstance(passage, Composition)
     width, height = (320, round(320 / document.frame.aspect))
     moving = Painter(Pictures()).paint(passage, width, height).astype(int)
     # The same surface painted at once, moved by as much as the frame is on its way.
-    first = passage.before.items[0]
+    leaving = passage.parts[0]
+    assert isinstance(leaving, Plate) and leaving.frame_from_plate is not None
+    first = leaving.picture.items[0]
     assert isinstance(first, SurfaceItem)
-    x, y = (1 - abs(passage.x)) * document.frame.aspect * (passage.x != 0), (1 - abs(passage.y)) * (passage.y != 0)
+    x, y = -leaving.frame_from_plate[2], -leaving.frame_from_plate[5]
     still = SurfaceItem(first.surface, first.scale, first.x + x, first.y + y, first.closer, first.grade)
     at_once = Painter(Pictures()).paint(DrawList(document.frame.aspect, (still,)), width, height).astype(int)
     assert np.abs(moving - at_once).mean() < 3.0

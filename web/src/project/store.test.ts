@@ -26,7 +26,7 @@ const { say } = await import('@/ui/notices')
 const { edit, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
 
 const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { kind: 'photo', media: 'p' } } })
-const span = (id: string, start: number) => ({ scene: id, join_kind: 'cut', join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
+const span = (id: string, start: number) => ({ scene: id, join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
 const timeline = (...ids: string[]) => ({ spans: ids.map((id, i) => span(id, i * 10)), length: ids.length * 10, frames: ids.length, frame_ticks: 10 })
 const project = (revision = 3) => ({
   id: 'one',

@@ -16,7 +16,7 @@ from .settings import ExportSettings
 
 LONGEST_FRAMES = 150
 
-CODING_VERSION = 1
+CODING_VERSION = 2
 """Raised when painting or coding changes what the same draw lists look like."""
 
 
@@ -39,7 +39,8 @@ def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
     end = timeline.length if settings.end is None else min(settings.end, timeline.length)
     span = TickRange(min(settings.start, end), end)
     segments: list[Segment] = []
-    for part in (r for scene in timeline.spans for r in (scene.join, scene.hold)):
+    ending = [TickRange(s.hold_end, s.end) for s in timeline.spans[-1:]]
+    for part in [*(r for scene in timeline.spans for r in (scene.join, scene.hold)), *ending]:
         frames = frames_in(TickRange(max(part.start, span.start), max(part.start, span.start, min(part.end, span.end))), rate)
         for first in range(frames.start, frames.stop, LONGEST_FRAMES):
             segments.append(Segment(len(segments), first, min(first + LONGEST_FRAMES, frames.stop)))

@@ -71,7 +71,26 @@ def _lanes_stand_beside_their_numbers(data: Json) -> Json:
     return data
 
 
-STEPS: dict[int, Callable[[Json], Json]] = {1: _layers_have_kinds, 2: _lanes_stand_beside_their_numbers}
+def _joins_have_directions(data: Json) -> Json:
+    """3 -> 4: a push is one join with a direction."""
+
+    def turned(record: Any) -> Any:
+        if not isinstance(record, dict) or not isinstance(join := record.get("join"), dict):
+            return record
+        kind = join.get("kind")
+        if isinstance(kind, str) and kind.startswith("push-"):
+            return {**record, "join": {**join, "kind": "push", "direction": kind.removeprefix("push-")}}
+        return record
+
+    data = {**data, "schema": 4}
+    if isinstance(data.get("scenes"), dict):
+        data["scenes"] = {k: turned(v) for k, v in data["scenes"].items()}
+    if "defaults" in data:
+        data["defaults"] = turned(data["defaults"])
+    return data
+
+
+STEPS: dict[int, Callable[[Json], Json]] = {1: _layers_have_kinds, 2: _lanes_stand_beside_their_numbers, 3: _joins_have_directions}
 """Version n -> a function that makes version n + 1 of it."""
 
 

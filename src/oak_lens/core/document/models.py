@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
 from ..curves import AnyLane
-from ..joins import JOINS
+from ..joins import JOINS, JoinSettings
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
 from ..looks.parameters import parameters_of
 from ..moves import BEYOND, SHIPPED, Move, MoveUse
@@ -20,7 +20,7 @@ from .media import Media
 from .properties import known_lanes, properties_of
 from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Ticks
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 
 
 def _even(value: int) -> int:
@@ -56,7 +56,7 @@ class Frame(Record):
         return rate_named(self.rate)
 
 
-class Join(Record):
+class Join(JoinSettings):
     """What happens from the scene before into this one; `length` in ticks (0 where the kind is instant)."""
 
     kind: str = "dissolve"
@@ -70,9 +70,16 @@ class Join(Record):
         return value
 
     @property
-    def effective_length(self) -> int:
-        """Ticks the join lasts in the film."""
+    def wished_length(self) -> int:
+        """Ticks the join lasts where the scenes it joins leave it so much."""
         return 0 if JOINS[self.kind].instant else self.length
+
+
+class Fade(Record):
+    """From (or to) a colour over so many ticks."""
+
+    length: Ticks = TICKS_PER_SECOND
+    colour: Annotated[str, Field(pattern=r"^#[0-9a-f]{6}$")] = "#000000"
 
 
 SCENE_PROPERTIES = {
@@ -124,6 +131,8 @@ class Scene(Record):
     camera: CameraRig = CameraRig()
     light: Light | None = None
     shutter: Shutter | None = None
+    fade_in: Fade | None = None
+    fade_out: Fade | None = None
     travel: Travel | None = None
     animation: dict[str, AnyLane] = Field(default_factory=dict)
     camera_move: MoveUse | None = None
@@ -150,12 +159,14 @@ class Guide(Record):
 
 
 class Document(Record):
-    """A whole project."""
+    """A whole project. `beginning` leads into the first scene and `ending` out of the last, from and to a frame of the join's colour."""
 
-    schema_version: Literal[3] = Field(3, alias="schema")
+    schema_version: Literal[4] = Field(4, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
+    beginning: Join | None = None
+    ending: Join | None = None
     looks: dict[IdKey, Look] = Field(default_factory=dict)
     moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)

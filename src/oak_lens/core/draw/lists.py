@@ -1,7 +1,7 @@
 """What stands in a draw list."""
 
-from dataclasses import asdict, dataclass, is_dataclass
-from typing import Any, cast
+from dataclasses import asdict, dataclass, fields, is_dataclass
+from typing import Any, Literal, cast
 
 import numpy as np
 from pydantic import BaseModel
@@ -269,27 +269,80 @@ class Mixture:
     amount: float
 
 
+MatteKind = Literal["edge", "iris", "clock", "part", "blinds", "clouds"]
+
+
 @dataclass(frozen=True, slots=True)
-class Passage:
-    """Two pictures side by side that travel through the frame: `x`, `y` is where the second one stands, in frames from its place."""
+class Matte:
+    """What part of a plate a wipe shows: `progress` 0 none to 1 all; `angle` in degrees clockwise from rightwards is where the edge runs to;
+    `softness`: the share of its way over which it fades; `count` of strips; `seed` of clouds."""
 
-    before: DrawList
-    after: DrawList
-    x: float
-    y: float
+    kind: MatteKind
+    progress: float
+    angle: float = 0.0
+    softness: float = 0.0
+    count: int = 1
+    seed: int = 1
 
 
-Picturing = DrawList | Mixture | Passage
+@dataclass(frozen=True, slots=True)
+class Plate:
+    """A whole picture laid into the frame. `frame_from_plate`: frame coordinates to frame coordinates, None for in place.
+
+    `adds`: its light is added; `dark`: the share of its light that is taken away; `blur`: standard deviation in frame heights; `clip`:
+    the convex part that is shown; `goes_on`: its outermost pixels go on beyond its edges; `shadow`: softness of the shadow it casts, in
+    frame heights (0: none).
+    """
+
+    picture: DrawList
+    frame_from_plate: Numbers9 | None = None
+    opacity: float = 1.0
+    adds: bool = False
+    matte: Matte | None = None
+    dark: float = 0.0
+    blur: float = 0.0
+    clip: tuple[tuple[float, float], ...] | None = None
+    goes_on: bool = False
+    shadow: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Glow:
+    """Light laid over the frame, by screen: a `leak` that drifts through, or `embers` where a clouds matte of the same seed and progress
+    has its edge."""
+
+    kind: Literal["leak", "embers"]
+    progress: float
+    colour: str
+    strength: float
+    seed: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Composition:
+    """Plates and glows over a colour, lowest first. `travel`: frame coordinates to where they are when the shutter closes, for all of it."""
+
+    ground: str
+    parts: tuple[Plate | Glow, ...]
+    travel: Numbers9 | None = None
+
+
+Picturing = DrawList | Mixture | Composition
 """What one frame of the film shows."""
 
 
 def pictures_of(picturing: Picturing) -> frozenset[str]:
     """Ids of all pictures a frame needs."""
+    return frozenset(name for drawn in lists_of(picturing) for name in _named(drawn.items))
+
+
+def lists_of(picturing: Picturing) -> tuple[DrawList, ...]:
+    """The draw lists that a frame is made of, lowest first."""
     if isinstance(picturing, Mixture):
-        return pictures_of(picturing.below) | pictures_of(picturing.above)
-    if isinstance(picturing, Passage):
-        return pictures_of(picturing.before) | pictures_of(picturing.after)
-    return frozenset(_named(picturing.items))
+        return picturing.below, picturing.above
+    if isinstance(picturing, Composition):
+        return tuple(part.picture for part in picturing.parts if isinstance(part, Plate))
+    return (picturing,)
 
 
 def _named(items: tuple[DrawItem, ...]) -> set[str]:
@@ -308,8 +361,14 @@ def plain(picturing: Picturing) -> dict[str, Any]:
     """As plain data, each item under its kind."""
     if isinstance(picturing, Mixture):
         return {"mixture": {"amount": picturing.amount, "below": plain(picturing.below), "above": plain(picturing.above)}}
-    if isinstance(picturing, Passage):
-        return {"passage": {"x": picturing.x, "y": picturing.y, "before": plain(picturing.before), "after": plain(picturing.after)}}
+    if isinstance(picturing, Composition):
+        parts = [
+            {**asdict(p), "kind": "glow"}
+            if isinstance(p, Glow)
+            else {**{f.name: _plain_value(getattr(p, f.name)) for f in fields(p) if f.name != "picture"}, "picture": plain(p.picture)}
+            for p in picturing.parts
+        ]
+        return {"composition": {"ground": picturing.ground, "travel": picturing.travel, "parts": parts}}
     return {"aspect": picturing.aspect, "items": [_plain_item(i) for i in picturing.items]}
 
 

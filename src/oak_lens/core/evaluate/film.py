@@ -1,8 +1,8 @@
 """The film at a moment."""
 
-from ..document import Document
+from ..document import Document, Join, resolved_join
 from ..draw import ColourItem, DrawList, Picturing
-from ..joins import JOINS
+from ..joins import joined
 from ..time import frame_start
 from .scenes import scene_at
 from .timeline import SceneSpan, Timeline
@@ -19,9 +19,19 @@ def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
     def shown(span: SceneSpan) -> DrawList:
         return scene_at(document, span.scene, at - span.join_start, span.on_screen.length)
 
+    if source.leaving:
+        return _through(document.ending, shown(source.span), None, source.progress)
     if source.before is None:
-        return shown(source.span)
-    return JOINS[source.span.join_kind].compose(shown(source.before), shown(source.span), source.progress)
+        return shown(source.span) if source.progress >= 1.0 else _through(document.beginning, None, shown(source.span), source.progress)
+    join = resolved_join(document, document.scenes[source.span.scene])
+    return joined(join.kind, shown(source.before), shown(source.span), source.progress, join)
+
+
+def _through(join: Join | None, before: DrawList | None, after: DrawList | None, progress: float) -> Picturing:
+    """Into the first scene or out of the last: the other one is a frame of the join's colour."""
+    aspect = (before or after or DrawList(1.0, ())).aspect
+    nothing = DrawList(aspect, (ColourItem(join.colour if join else EMPTY_FILM),))
+    return joined(join.kind if join else "cut", before or nothing, after or nothing, progress, join or Join())
 
 
 def frame_at(document: Document, timeline: Timeline, index: int) -> Picturing:

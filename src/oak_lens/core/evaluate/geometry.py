@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Document, GroupLayer, Layer, LayerBase, PhotoLayer, ShapeLayer, in_order, photos_of, resolved_mount
-from ..draw import DrawItem, GroupItem, LayerItem, Mixture, MountedPhoto, Passage, Picturing, matrix_of
+from ..draw import DrawItem, DrawList, GroupItem, LayerItem, MountedPhoto, Picturing, lists_of, matrix_of
 from ..framing import fit_of, frame_from_view, limited_view, picture_polygon, plane_size, seen_aspect
 from ..space import Matrix3, box_corners, map_points, plane_homography, rectangle_corners
 from .places import Ground, Standing, StandingPhoto, frame_ground, ground_in, moved_group, standing_photo, standing_shape
@@ -169,10 +169,8 @@ def view_geometry(document: Document, scene_id: str) -> list[ViewGeometry]:
 
 def layer_corners_px(picturing: Picturing, frame_height_px: int) -> list[dict[str, object]]:
     """Each photo's picture and its window's four corners in frame pixels (top left, then clockwise)."""
-    if isinstance(picturing, Mixture):
-        return layer_corners_px(picturing.below, frame_height_px) + layer_corners_px(picturing.above, frame_height_px)
-    if isinstance(picturing, Passage):
-        return layer_corners_px(picturing.before, frame_height_px) + layer_corners_px(picturing.after, frame_height_px)
+    if not isinstance(picturing, DrawList):
+        return [found for drawn in lists_of(picturing) for found in layer_corners_px(drawn, frame_height_px)]
     origin = np.array((picturing.aspect / 2.0, 0.5))
     return [
         {

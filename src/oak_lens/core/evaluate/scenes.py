@@ -1,13 +1,13 @@
 """One scene at a moment: its draw list."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from math import hypot
 
 import numpy as np
 
 from ..document import Document, GroupLayer, Layer, PhotoLayer, Scene, ShapeLayer, in_order, resolved_shutter
-from ..draw import DrawItem, DrawList, Focus, GroupItem, GroupShadow, LayerItem, ShadowItem, homography_of
+from ..draw import ColourItem, DrawItem, DrawList, Focus, GroupItem, GroupShadow, LayerItem, ShadowItem, homography_of
 from ..looks import Shadow, casts_of, shadow_growth, shadow_offset
 from ..space import Matrix3, Matrix4, box_corners, plane_homography, translated
 from .backdrops import backdrop_at
@@ -41,7 +41,15 @@ def scene_at(document: Document, scene_id: str, at: int, length: int) -> DrawLis
     if seeing.by_depth:
         sheets = drawn_in_order(sheets, seeing.place, seeing.frame_from_world)
     items = [item for sheet in sheets for item in _clipped(sheet)]
-    return DrawList(document.frame.aspect, tuple(items if backdrop is None else [backdrop, *items]))
+    shown = [*([] if backdrop is None else [backdrop]), *items, *_faded(scene, at, length)]
+    return DrawList(document.frame.aspect, tuple(shown))
+
+
+def _faded(scene: Scene, at: int, length: int) -> Iterator[DrawItem]:
+    """Colours that the scene fades from and to, over all of it."""
+    for fade, since in ((scene.fade_in, at), (scene.fade_out, length - at)):
+        if fade is not None and since < fade.length:
+            yield GroupItem((ColourItem(fade.colour),), 1.0 - max(since, 0) / fade.length)
 
 
 def scene_seeing(document: Document, scene: Scene, at: int, length: int) -> Seeing:

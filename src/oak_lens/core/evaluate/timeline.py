@@ -2,23 +2,22 @@
 
 scene 1   |== hold ==|~ join ~|
 scene 2              |~ join ~|== hold ==|~ join ~|
-film      0 ....................................... length = sum of holds and joins
+film      0 ....................................... length = sum of holds and joins, beginning and ending included
 """
 
 from bisect import bisect_right
 from dataclasses import dataclass
 from weakref import ReferenceType, ref
 
-from ..document import Document, in_order, resolved_hold, resolved_join
+from ..document import Document, Join, in_order, resolved_hold, resolved_join
 from ..time import FrameRate, TickRange, frame_count
 
 
 @dataclass(frozen=True, slots=True)
 class SceneSpan:
-    """Times of one scene in ticks of the film. `join_*` describe the join from the scene before (length 0: none)."""
+    """Times of one scene in ticks of the film. `join_start` to `hold_start` is the join from the scene before, or the film's beginning."""
 
     scene: str
-    join_kind: str
     join_start: int
     hold_start: int
     hold_end: int
@@ -40,11 +39,13 @@ class SceneSpan:
 
 @dataclass(frozen=True, slots=True)
 class FrameSource:
-    """What a moment of the film shows: `span` alone, or (in a join) `before` giving way to it by `progress`."""
+    """What a moment of the film shows: `span` alone, or (in a join) `before` giving way to it by `progress`; at the film's ends, `span`
+    coming from or (`leaving`) going into nothing."""
 
     span: SceneSpan
     before: SceneSpan | None = None
     progress: float = 1.0
+    leaving: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,9 +70,11 @@ class Timeline:
         at = min(max(at, 0), self.length - 1)
         index = bisect_right(self.spans, at, key=lambda s: s.join_start) - 1
         span = self.spans[index]
-        if at >= span.hold_start or index == 0:
+        if at >= span.hold_end and index == len(self.spans) - 1:
+            return FrameSource(span, progress=(at - span.hold_end) / max(1, span.end - span.hold_end), leaving=True)
+        if at >= span.hold_start:
             return FrameSource(span)
-        return FrameSource(span, self.spans[index - 1], (at - span.join_start) / span.join.length)
+        return FrameSource(span, self.spans[index - 1] if index else None, (at - span.join_start) / span.join.length)
 
 
 _recent: tuple[tuple[ReferenceType[Document], Timeline], ...] = ()
@@ -79,7 +82,7 @@ RECENT = 8
 
 
 def timeline_of(document: Document) -> Timeline:
-    """The times of all scenes. Nothing joins into the first scene."""
+    """The times of all scenes."""
     # Documents never change: one asked about again and again, as edits of many keys do, is looked through once.
     global _recent
     for known, timeline in _recent:
@@ -90,24 +93,26 @@ def timeline_of(document: Document) -> Timeline:
     return timeline
 
 
+def join_length(join: Join | None, *holds: int) -> int:
+    """Ticks a join lasts between scenes with these holds: it is never longer than one of them."""
+    return 0 if join is None else min(join.wished_length, *holds)
+
+
 def _timeline(document: Document) -> Timeline:
     listed = in_order(document.scenes)
-    joins = [resolved_join(document, scene) for _, scene in listed]
-    starts, at = [], 0
-    for index, (_, scene) in enumerate(listed):
-        join_start = at
-        hold_start = at + (joins[index].effective_length if index else 0)
-        at = hold_start + resolved_hold(document, scene)
-        starts.append((join_start, hold_start, at))
-    spans = tuple(
-        SceneSpan(
-            scene=scene_id,
-            join_kind=joins[i].kind if i else "cut",
-            join_start=starts[i][0],
-            hold_start=starts[i][1],
-            hold_end=starts[i][2],
-            end=starts[i + 1][1] if i + 1 < len(listed) else starts[i][2],
-        )
-        for i, (scene_id, _) in enumerate(listed)
-    )
-    return Timeline(spans, at, document.frame.frame_rate)
+    holds = [resolved_hold(document, scene) for _, scene in listed]
+    spans: list[SceneSpan] = []
+    at = 0
+    for index, (scene_id, scene) in enumerate(listed):
+        if index:
+            coming = join_length(resolved_join(document, scene), holds[index - 1], holds[index])
+        else:
+            coming = join_length(document.beginning, holds[0])
+        hold_end = at + coming + holds[index]
+        if index + 1 < len(listed):
+            going = join_length(resolved_join(document, listed[index + 1][1]), holds[index], holds[index + 1])
+        else:
+            going = join_length(document.ending, holds[index])
+        spans.append(SceneSpan(scene_id, at, at + coming, hold_end, hold_end + going))
+        at = hold_end
+    return Timeline(tuple(spans), spans[-1].end if spans else 0, document.frame.frame_rate)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from ..draw import (
     BackdropItem,
     ColourItem,
+    Composition,
     DrawItem,
     DrawList,
     GradientItem,
@@ -17,7 +18,6 @@ from ..draw import (
     LayerItem,
     Mixture,
     MountedPhoto,
-    Passage,
     Picturing,
     ShadowItem,
     SurfaceItem,
@@ -29,6 +29,7 @@ from .blends import NUMBERS, blend
 from .cache import ByteCache
 from .clipping import before_camera, kept_pixels
 from .colours import rgb_of
+from .compositions import compose
 from .coverage import cut
 from .dither import blue_noise
 from .effects import effects_of, in_pixels, outline_of
@@ -80,24 +81,11 @@ class Painter:
             self.paint(picturing.below, width_px, height_px, canvas, below)
             above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
             mix(canvas, above, round(picturing.amount * 65536))
-        elif isinstance(picturing, Passage):
-            self._pass(picturing, canvas, below)
+        elif isinstance(picturing, Composition):
+            compose(picturing, canvas, lambda drawn, into: self.paint(drawn, width_px, height_px, into, below))
         else:
             self._paint_list(picturing, canvas, below)
         return canvas
-
-    def _pass(self, passage: Passage, canvas: Canvas, below: Below) -> None:
-        """Both pictures side by side, seen through a frame that moves from one to the other."""
-        height_px, width_px = canvas.shape[:2]
-        before = self.paint(passage.before, width_px, height_px, scratch("before", canvas.shape, np.uint8), below)
-        after = self.paint(passage.after, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
-        across = passage.x != 0.0
-        shift = passage.x * width_px if across else passage.y * height_px
-        both = np.concatenate([before, after] if shift > 0.0 else [after, before], axis=1 if across else 0)
-        length = width_px if across else height_px
-        offset = length - shift if shift > 0.0 else -shift
-        matrix = np.array(((1.0, 0.0, offset if across else 0.0), (0.0, 1.0, 0.0 if across else offset), (0.0, 0.0, 1.0)))
-        canvas[:] = warped(both, matrix, (0, 0, width_px, height_px), cv2.BORDER_REPLICATE)
 
     def _paint_list(self, drawn: DrawList, canvas: Canvas, below: Below) -> None:
         height_px, width_px = canvas.shape[:2]

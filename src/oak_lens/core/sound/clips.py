@@ -33,7 +33,7 @@ def clip_sounds(document: Document, timeline: Timeline) -> tuple[ClipSound, ...]
         for media in dict.fromkeys(heard):
             clip = document.media[media].clip
             if clip is not None and clip.sound and not clip.muted:
-                fade_out = following.join.length if following else 0
+                fade_out = following.join.length if following else span.end - span.hold_end
                 found.append(ClipSound(media, clip, span.on_screen.start, span.on_screen.end, span.join.length, fade_out))
     return tuple(found)
 
