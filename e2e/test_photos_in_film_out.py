@@ -121,9 +121,11 @@ def test_photos_in_film_out(page: Page, tmp_path: Path) -> None:
 
     # A default reaches the scenes that did not differ; the join before the third scene becomes a cut.
     page.get_by_role("button", name=re.compile("^Join: dissolve")).nth(1).click()
-    page.get_by_role("dialog").get_by_role("radio", name="Cut").click()
+    picker = page.get_by_role("dialog", name="Join")
+    picker.get_by_label("Find a join").fill("hard")
+    picker.get_by_role("button", name="Cut").click()
+    picker.get_by_role("button", name="Use it").click()
     kept(page)
-    page.keyboard.press("Escape")
     page.get_by_title("Frame and project defaults").click()
     hold = page.get_by_role("dialog").get_by_label("Hold, number")
     hold.fill("1.6")

@@ -10,7 +10,7 @@ from ..core.curves import EASES
 from ..core.delivery import QUALITIES, SIZES
 from ..core.document import BLENDS, Placement
 from ..core.edits import CARRIED, SAFE_SHARE, edit_schema
-from ..core.joins import BUILTIN
+from ..core.joins import BUILTIN, FAMILIES, JoinSettings
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
 from ..core.looks.parameters import catalogue_entry
@@ -31,7 +31,9 @@ def _catalogue() -> dict[str, Any]:
     return m.CatalogueAnswer(
         ticks_per_second=TICKS_PER_SECOND,
         rates=[m.RateModel(label=r.label, frames_per_second=float(r.fraction), frame_ticks=r.frame_ticks) for r in RATES],
-        joins=[m.JoinModel(id=j.id, label=j.label, help=j.help, instant=j.instant) for j in BUILTIN],
+        joins=[m.JoinModel(**{f: getattr(j, f) for f in m.JoinModel.model_fields if f != "uses"}, uses=list(j.uses)) for j in BUILTIN],
+        join_families=list(FAMILIES),
+        join_settings=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(JoinSettings)],
         eases=[
             m.EaseModel(
                 id=e.id,

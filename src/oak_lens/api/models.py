@@ -4,7 +4,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Area, Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
+from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Scene, SharedGroup
 from ..core.looks import Look
 from ..core.moves import Move
 
@@ -164,6 +164,7 @@ class EditAnswer(Answer):
     title: str | None
     frame: Frame | None
     defaults: Defaults | None
+    ends: Ends | None
     looks: dict[str, Look] | None
     moves: dict[str, Move] | None
     groups: dict[str, SharedGroup] | None
@@ -218,11 +219,11 @@ class BordersAnswer(Answer):
 
 class TriedFrame(Request):
     """One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins; or, if given,
-    the frame after a `share` of its time on screen."""
+    the frame after a `share` of its time on screen (`join`: of the time of the join into it; `end`: out of it)."""
 
     edits: list[Json] = []
     scene: str
-    which: Literal["opening", "closing", "hold"] = "hold"
+    which: Literal["opening", "closing", "hold", "join", "end"] = "hold"
     share: float | None = Field(None, ge=0, le=1, allow_inf_nan=False)
     width: int = Field(320, ge=16, le=1920)
 
@@ -351,9 +352,16 @@ class LayoutModel(ChoiceModel):
 
 
 class JoinModel(Answer):
+    """`uses`: names of the join settings it heeds, `preset`: those it begins with; `length` in ticks."""
+
     id: str
     label: str
     help: str
+    family: str
+    words: str
+    uses: list[str]
+    preset: dict[str, Any]
+    length: int
     instant: bool
 
 
@@ -394,6 +402,8 @@ class CatalogueAnswer(Answer):
     ticks_per_second: int
     rates: list[RateModel]
     joins: list[JoinModel]
+    join_families: list[tuple[str, str]]
+    join_settings: list[ParameterModel]
     eases: list[EaseModel]
     look_parts: list[LookPartModel]
     drawn_parts: list[LookPartModel]

@@ -15,7 +15,7 @@ from ..core.time import seconds
 from ..services.findings import scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.watching import poster_frame, scene_ends, scene_moment
+from ..services.watching import join_moment, poster_frame, scene_ends, scene_moment
 from . import models as m
 from .state import services, who
 
@@ -102,7 +102,7 @@ def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
     # What many scenes may follow, or show, has changed: all of them may look different.
-    everything = any(part is not None for part in (change.frame, change.defaults, change.looks, change.moves, change.groups))
+    everything = any(part is not None for part in (change.frame, change.defaults, change.ends, change.looks, change.moves, change.groups))
     changed = {k for k, v in change.scenes.items() if v is not None}
     touched = None if everything else changed | _beside(timeline, change.scenes) | _showing(edited.document, change.media)
     answer = m.EditAnswer.model_construct(
@@ -110,6 +110,7 @@ def _edited(edited: Edited) -> Response:
         title=change.title,
         frame=change.frame,
         defaults=change.defaults,
+        ends=change.ends,
         looks=change.looks,
         moves=change.moves,
         groups=change.groups,
@@ -222,7 +223,11 @@ def tried_frame(path: m.ProjectPath, body: m.TriedFrame):  # type: ignore[no-unt
         document = apply_edits(document, parse_edits(body.edits))
     if body.scene not in document.scenes:
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
-    drawn = scene_moment(document, timeline_of(document), body.scene, body.which, body.share)
+    timeline = timeline_of(document)
+    if body.which in ("join", "end"):
+        drawn = join_moment(document, timeline, body.scene, body.which == "end", body.share or 0.0)
+    else:
+        drawn = scene_moment(document, timeline, body.scene, body.which, body.share)
     return Response(services().watching.jpeg(path.project, document, drawn, body.width), mimetype="image/jpeg")
 
 

@@ -103,6 +103,17 @@ def scene_moment(document: Document, timeline: Timeline, scene: str, which: str,
     return scene_at(document, scene, span.hold_start - span.join_start, span.on_screen.length)
 
 
+def join_moment(document: Document, timeline: Timeline, scene: str, leaving: bool, share: float) -> Picturing:
+    """The film after a share of the time of the join into a scene, or (`leaving`) out of it; a cut shows what lies around it."""
+    span = timeline.span_of(scene)
+    assert span is not None
+    start, end = (span.hold_end, span.end) if leaving else (span.join_start, span.hold_start)
+    if start == end:
+        frame = timeline.rate.frame_ticks
+        start, end = max(start - 2 * frame, 0), end + 2 * frame
+    return film_at(document, timeline, start + round(share * (end - start)))
+
+
 def poster_frame(document: Document) -> Picturing:
     """The poster by default: the middle of the first scene that shows something."""
     timeline = timeline_of(document)

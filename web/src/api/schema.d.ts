@@ -733,6 +733,13 @@ export interface components {
             edits: {
                 [key: string]: unknown;
             }[];
+            /** Join Families */
+            join_families: [
+                string,
+                string
+            ][];
+            /** Join Settings */
+            join_settings: components["schemas"]["ParameterModel"][];
             /** Joins */
             joins: components["schemas"]["JoinModel"][];
             /** Layouts */
@@ -973,8 +980,17 @@ export interface components {
             hold: number;
             /**
              * @default {
+             *       "amount": 1,
+             *       "angle": 0,
+             *       "colour": "#000000",
+             *       "count": 8,
+             *       "depth": 0,
+             *       "direction": "left",
+             *       "ease": "both",
              *       "kind": "dissolve",
-             *       "length": 705600000
+             *       "length": 705600000,
+             *       "seed": 1,
+             *       "softness": 0.15
              *     }
              */
             join: components["schemas"]["Join"];
@@ -1097,8 +1113,17 @@ export interface components {
              *       "fit": "auto",
              *       "hold": 2116800000,
              *       "join": {
+             *         "amount": 1,
+             *         "angle": 0,
+             *         "colour": "#000000",
+             *         "count": 8,
+             *         "depth": 0,
+             *         "direction": "left",
+             *         "ease": "both",
              *         "kind": "dissolve",
-             *         "length": 705600000
+             *         "length": 705600000,
+             *         "seed": 1,
+             *         "softness": 0.15
              *       },
              *       "look": null,
              *       "mount": {
@@ -1137,6 +1162,13 @@ export interface components {
             defaults: components["schemas"]["Defaults"];
             /**
              * @default {
+             *       "beginning": null,
+             *       "ending": null
+             *     }
+             */
+            ends: components["schemas"]["Ends"];
+            /**
+             * @default {
              *       "height": 1080,
              *       "rate": "30",
              *       "width": 1920
@@ -1170,10 +1202,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 3
+             * @default 4
              * @constant
              */
-            schema: 3;
+            schema: 4;
             /**
              * Title
              * @default Untitled film
@@ -1212,6 +1244,7 @@ export interface components {
          */
         EditAnswer: {
             defaults: components["schemas"]["Defaults"] | null;
+            ends: components["schemas"]["Ends"] | null;
             frame: components["schemas"]["Frame"] | null;
             /** Groups */
             groups: {
@@ -1260,6 +1293,18 @@ export interface components {
             edits: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * Ends
+         * @description What leads into the first scene and out of the last: from and to a frame of the join's colour; None: they just begin and end.
+         */
+        Ends: {
+            /** @default null */
+            beginning: components["schemas"]["Join"] | null;
+            /** @default null */
+            ending: components["schemas"]["Join"] | null;
+        } & {
+            [key: string]: unknown;
         };
         /** EstimateAnswer */
         EstimateAnswer: {
@@ -1331,6 +1376,24 @@ export interface components {
             start: number;
             /** Width */
             width: number;
+        };
+        /**
+         * Fade
+         * @description From (or to) a colour over so many ticks.
+         */
+        Fade: {
+            /**
+             * Colour
+             * @default #000000
+             */
+            colour: string;
+            /**
+             * Length
+             * @default 705600000
+             */
+            length: number;
+        } & {
+            [key: string]: unknown;
         };
         /** FaultModel */
         FaultModel: {
@@ -1557,6 +1620,43 @@ export interface components {
          */
         Join: {
             /**
+             * Amount
+             * @default 1
+             */
+            amount: number;
+            /**
+             * Angle
+             * @default 0
+             */
+            angle: number;
+            /**
+             * Colour
+             * @default #000000
+             */
+            colour: string;
+            /**
+             * Count
+             * @default 8
+             */
+            count: number;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
+            /**
+             * Direction
+             * @default left
+             * @enum {string}
+             */
+            direction: "left" | "right" | "up" | "down";
+            /**
+             * Ease
+             * @default both
+             * @enum {string}
+             */
+            ease: "none" | "in" | "out" | "both";
+            /**
              * Kind
              * @default dissolve
              */
@@ -1566,11 +1666,26 @@ export interface components {
              * @default 705600000
              */
             length: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Softness
+             * @default 0.15
+             */
+            softness: number;
         } & {
             [key: string]: unknown;
         };
-        /** JoinModel */
+        /**
+         * JoinModel
+         * @description `uses`: names of the join settings it heeds, `preset`: those it begins with; `length` in ticks.
+         */
         JoinModel: {
+            /** Family */
+            family: string;
             /** Help */
             help: string;
             /** Id */
@@ -1579,6 +1694,16 @@ export interface components {
             instant: boolean;
             /** Label */
             label: string;
+            /** Length */
+            length: number;
+            /** Preset */
+            preset: {
+                [key: string]: unknown;
+            };
+            /** Uses */
+            uses: string[];
+            /** Words */
+            words: string;
         };
         /** Keyframe[Annotated[float, FieldInfo(annotation=NoneType, required=True, metadata=[AllowInfNan(allow_inf_nan=False)])]] */
         Keyframe_Annotated_float__FieldInfo_annotation_NoneType__required_True__metadata__AllowInfNan_allow_inf_nan_False_____: {
@@ -2676,6 +2801,10 @@ export interface components {
             camera: components["schemas"]["CameraRig"];
             /** @default null */
             camera_move: components["schemas"]["MoveUse"] | null;
+            /** @default null */
+            fade_in: components["schemas"]["Fade"] | null;
+            /** @default null */
+            fade_out: components["schemas"]["Fade"] | null;
             /**
              * Hold
              * @default null
@@ -2951,8 +3080,6 @@ export interface components {
             hold_end: number;
             /** Hold Start */
             hold_start: number;
-            /** Join Kind */
-            join_kind: string;
             /** Join Start */
             join_start: number;
             /** Scene */
@@ -3090,7 +3217,7 @@ export interface components {
         /**
          * TriedFrame
          * @description One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins; or, if given,
-         *     the frame after a `share` of its time on screen.
+         *     the frame after a `share` of its time on screen (`join`: of the time of the join into it; `end`: out of it).
          */
         TriedFrame: {
             /**
@@ -3112,7 +3239,7 @@ export interface components {
              * @default hold
              * @enum {string}
              */
-            which: "opening" | "closing" | "hold";
+            which: "opening" | "closing" | "hold" | "join" | "end";
             /**
              * Width
              * @default 320

@@ -123,6 +123,7 @@ function take(answer: EditAnswer): void {
     ...(answer.title !== null && { title: answer.title }),
     ...(answer.frame !== null && { frame: answer.frame }),
     ...(answer.defaults !== null && { defaults: answer.defaults }),
+    ...(answer.ends !== null && { ends: answer.ends }),
     ...(answer.looks !== null && { looks: answer.looks }),
     ...(answer.moves !== null && { moves: answer.moves }),
     ...(answer.groups !== null && { groups: answer.groups }),

@@ -18,7 +18,10 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-type Props = { scene: string; edits: Edit[]; which?: 'opening' | 'closing' | 'hold'; share?: number; width?: number; alt: string; className?: string }
+/** Which frame of a scene: without a share its ends or where its hold begins, with one a moment of it, or of the join into or out of it. */
+export type Which = 'opening' | 'closing' | 'hold' | 'join' | 'end'
+
+type Props = { scene: string; edits: Edit[]; which?: Which; share?: number; width?: number; alt: string; className?: string }
 
 /** A frame of a scene as some edits would make it; painted when it comes into sight. */
 export function TriedFrame({ scene, edits, which = 'hold', share, width = 240, alt, className = '' }: Props) {

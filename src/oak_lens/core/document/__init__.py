@@ -32,7 +32,21 @@ from .layers import (
     view_lane,
 )
 from .media import Area, Clip, Media, straightened_share
-from .models import SCENE_PROPERTIES, SCHEMA_VERSION, Defaults, Document, Frame, Guide, Join, Layout, Scene, SharedGroup, broken_links
+from .models import (
+    SCENE_PROPERTIES,
+    SCHEMA_VERSION,
+    Defaults,
+    Document,
+    Ends,
+    Fade,
+    Frame,
+    Guide,
+    Join,
+    Layout,
+    Scene,
+    SharedGroup,
+    broken_links,
+)
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 from .properties import Property, known_lanes
@@ -48,6 +62,8 @@ __all__ = [
     "Defaults",
     "Document",
     "FitChoice",
+    "Ends",
+    "Fade",
     "Frame",
     "GroupLayer",
     "Guide",

@@ -75,6 +75,13 @@ class Join(JoinSettings):
         return 0 if JOINS[self.kind].instant else self.length
 
 
+class Ends(Record):
+    """What leads into the first scene and out of the last: from and to a frame of the join's colour; None: they just begin and end."""
+
+    beginning: Join | None = None
+    ending: Join | None = None
+
+
 class Fade(Record):
     """From (or to) a colour over so many ticks."""
 
@@ -159,14 +166,13 @@ class Guide(Record):
 
 
 class Document(Record):
-    """A whole project. `beginning` leads into the first scene and `ending` out of the last, from and to a frame of the join's colour."""
+    """A whole project."""
 
     schema_version: Literal[4] = Field(4, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
-    beginning: Join | None = None
-    ending: Join | None = None
+    ends: Ends = Ends()
     looks: dict[IdKey, Look] = Field(default_factory=dict)
     moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)

@@ -3,6 +3,7 @@
 from .cameras import CAMERA_EDITS
 from .carrying import CARRY_EDITS
 from .film import FILM_EDITS
+from .joins import JOIN_EDITS
 from .keys import KEY_EDITS
 from .layers import LAYER_EDITS
 from .layouts import LAYOUT_EDITS
@@ -19,6 +20,7 @@ BUILTIN = registry(
     *FILM_EDITS,
     *PICTURE_EDITS,
     *SCENE_EDITS,
+    *JOIN_EDITS,
     *LAYER_EDITS,
     *PLACING_EDITS,
     *LAYOUT_EDITS,

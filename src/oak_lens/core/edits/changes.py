@@ -4,11 +4,11 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Frame, Guide, Media, Scene, SharedGroup
+from ..document import Defaults, Document, Ends, Frame, Guide, Media, Scene, SharedGroup
 from ..looks import Look
 from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "looks", "moves", "groups", "guides")
+HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides")
 
 
 class Change(BaseModel):
@@ -19,6 +19,7 @@ class Change(BaseModel):
     title: str | None = None
     frame: Frame | None = None
     defaults: Defaults | None = None
+    ends: Ends | None = None
     looks: dict[str, Look] | None = None
     moves: dict[str, Move] | None = None
     groups: dict[str, SharedGroup] | None = None

@@ -4,7 +4,7 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from ..document import Document, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_join, view_lane
+from ..document import Document, Fade, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_join, view_lane
 from ..document.records import HoldTicks, Id, Name
 from ..errors import Fault, InvalidEdit
 from ..framing import chosen_fit, suggested_views
@@ -104,6 +104,8 @@ class SetScenes(SceneIds):
     camera: dict[str, Any] | None = None
     light: dict[str, Any] | None = None
     shutter: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)] | None = None
+    fade_in: dict[str, Any] | None = None
+    fade_out: dict[str, Any] | None = None
 
 
 def set_scenes(document: Document, edit: SetScenes) -> Document:
@@ -127,6 +129,10 @@ def set_scenes(document: Document, edit: SetScenes) -> Document:
             update["light"] = None if edit.light is None else merged(scene.light or Light(), edit.light, f"scenes.{scene_id}.light")
         if "shutter" in edit.model_fields_set:
             update["shutter"] = edit.shutter
+        for fade in ("fade_in", "fade_out"):
+            if fade in edit.model_fields_set:
+                partial = getattr(edit, fade)
+                update[fade] = None if partial is None else merged(getattr(scene, fade) or Fade(), partial, f"scenes.{scene_id}.{fade}")
         changed[scene_id] = scene.model_copy(update=update)
     return checked(with_scenes(document, changed))
 

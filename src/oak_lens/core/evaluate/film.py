@@ -20,9 +20,11 @@ def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
         return scene_at(document, span.scene, at - span.join_start, span.on_screen.length)
 
     if source.leaving:
-        return _through(document.ending, shown(source.span), None, source.progress)
+        return _through(document.ends.ending, shown(source.span), None, source.progress)
     if source.before is None:
-        return shown(source.span) if source.progress >= 1.0 else _through(document.beginning, None, shown(source.span), source.progress)
+        return (
+            shown(source.span) if source.progress >= 1.0 else _through(document.ends.beginning, None, shown(source.span), source.progress)
+        )
     join = resolved_join(document, document.scenes[source.span.scene])
     return joined(join.kind, shown(source.before), shown(source.span), source.progress, join)
 

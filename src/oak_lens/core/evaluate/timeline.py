@@ -107,12 +107,12 @@ def _timeline(document: Document) -> Timeline:
         if index:
             coming = join_length(resolved_join(document, scene), holds[index - 1], holds[index])
         else:
-            coming = join_length(document.beginning, holds[0])
+            coming = join_length(document.ends.beginning, holds[0])
         hold_end = at + coming + holds[index]
         if index + 1 < len(listed):
             going = join_length(resolved_join(document, listed[index + 1][1]), holds[index], holds[index + 1])
         else:
-            going = join_length(document.ending, holds[index])
+            going = join_length(document.ends.ending, holds[index])
         spans.append(SceneSpan(scene_id, at, at + coming, hold_end, hold_end + going))
         at = hold_end
     return Timeline(tuple(spans), spans[-1].end if spans else 0, document.frame.frame_rate)

@@ -1,8 +1,8 @@
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
-import { Choice } from '@/ui/choice'
+import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
-import { Parameters, Part } from './parts'
+import { Parameters, Part, type Values } from './parts'
 
 export const FITS = [
   ['auto', 'By shape'],
@@ -25,7 +25,8 @@ export function DefaultsFields() {
       <Part title="Time">
         <NumberField label="Hold" value={toSeconds(defaults.hold ?? 0)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => set({ hold: toTicks(v) })} />
         <div className="my-1.5">
-          <Choice label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind } })} />
+          <Select label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind, ...catalogue().joins.find((j) => j.id === kind)?.preset } })} />
+          {join && <Parameters parameters={catalogue().join_settings.filter((p) => join.uses.includes(p.id))} values={defaults.join as Values} onTry={() => undefined} onSet={(p) => set({ join: p })} onGiveUp={() => undefined} />}
         </div>
         {!join?.instant && <NumberField label="Join length" value={toSeconds(defaults.join.length ?? 0)} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={(v) => set({ join: { length: toTicks(v) } })} />}
         <NumberField label="Motion blur" help="How long the shutter is open, in degrees of a frame’s time" value={defaults.shutter ?? 0} minimum={0} maximum={360} step={5} unit="°" onSet={(shutter) => set({ shutter })} />

@@ -12,6 +12,7 @@ import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { DefaultsFields, FITS } from './defaults'
+import { Fades } from './fades'
 import { Heading } from './heading'
 import { common, commonFields, Parameters, Part, Source, type Values } from './parts'
 import { Views } from './views-part'
@@ -91,6 +92,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {ids.length === 1 && <LayersPanel scene={scene} />}
       <Part title="Scene" source={<Source own={scenes.some((s) => s.hold != null)} onBack={() => void edit(onScenes({ hold: null }))} />}>
         <NumberField label="Hold" help="Time the scene stands between its joins" value={hold === null ? null : toSeconds(hold)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ hold: toTicks(v) }))} />
+        <Fades scenes={scenes} onScenes={onScenes} />
         {several && (
           <Button className="mt-1.5 !h-7 w-full" onClick={() => setDialog('layout')}>
             <LayoutGrid size={14} /> Lay out the photos…

@@ -1,9 +1,9 @@
 import { Link2 } from 'lucide-react'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import { fits } from '@/features/pictures/picker'
 import { catalogue, edit, useProject } from '@/project/store'
-import { TriedFrame } from '@/project/tried-frame'
+import { Running } from '@/project/running'
 import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -96,28 +96,5 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
         </Button>
       </div>
     </Dialog>
-  )
-}
-
-const STEP_MS = 170
-
-/** A tile that stands still, and runs while it is pointed at or chosen. */
-function Running({ scene, edits, shares, on }: { scene: string; edits: Edit[]; shares: number[]; on: boolean }) {
-  const [pointed, setPointed] = useState(false)
-  const [step, setStep] = useState(2)
-  const runs = (pointed || on) && !window.matchMedia('(prefers-reduced-motion: reduce)').matches
-  useEffect(() => {
-    if (!runs) return
-    const timer = setInterval(() => setStep((s) => (s + 1) % shares.length), STEP_MS)
-    return () => clearInterval(timer)
-  }, [runs, shares.length])
-  return (
-    <span className="relative block" onPointerEnter={() => setPointed(true)} onPointerLeave={() => setPointed(false)}>
-      {shares.map((share, i) => ((runs || i === 2) && (
-        <span key={share} className={i === (runs ? step : 2) ? 'block' : 'absolute inset-0 opacity-0'}>
-          <TriedFrame scene={scene} edits={edits} share={share} width={240} alt="" />
-        </span>
-      )))}
-    </span>
   )
 }

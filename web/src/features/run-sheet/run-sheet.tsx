@@ -4,6 +4,7 @@ import { Copy, Trash2 } from 'lucide-react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
+import { JoinLine, JoinPicker } from '@/features/joins'
 import { duplicateScenes, removeScenes } from '@/features/shell/keys'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { seek } from '@/playback/screen'
@@ -12,7 +13,6 @@ import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
-import { JoinButton } from './join-button'
 
 /** Chooses scenes and brings the playhead to where the last one stands whole. */
 export function choose(ids: string[]): void {
@@ -45,8 +45,11 @@ export function RunSheet() {
   const spans = useMemo(() => Object.fromEntries(timeline.spans.map((s) => [s.scene, s])), [timeline])
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
 
+  const ends = useProject((s) => s.document.ends)
+  const first = timeline.spans[0]
+  const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 4, getItemKey: (i) => order[i] ?? i })
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 4, getItemKey: (i) => order[i] ?? i })
   const shown = virtual.getVirtualItems()
   const last = chosen.at(-1)
   // Rows far away are not there: the chosen one comes into view by its number.
@@ -99,17 +102,20 @@ export function RunSheet() {
         </span>
       </div>
       <div ref={list} className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+        {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
             <ol aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
               {shown.map(({ index, start }) => {
                 const [id, scene] = rows[index] ?? []
                 if (!id || !scene) return null
-                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start} scene={scene} mark={marks[id]} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={virtual.isScrolling} project={project} aspect={aspect} />
+                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(spans[id]?.hold_start ?? 0) - (spans[id]?.join_start ?? 0)} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={virtual.isScrolling} project={project} aspect={aspect} />
               })}
             </ol>
           </SortableContext>
         </DndContext>
+        {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
+        <JoinPicker />
       </div>
       {chosen.length > 1 && (
         <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
@@ -133,9 +139,9 @@ const JOIN_PX = 23
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
-type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: boolean; project: string; aspect: number }
+type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: boolean; project: string; aspect: number }
 
-const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chosen, tabbable, soft, passing, project, aspect }: RowProps) {
+const Row = memo(function Row({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, passing, project, aspect }: RowProps) {
     const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
     const layers = Object.keys(scene.layers ?? {}).length
     // What only flies past is never asked for.
@@ -144,7 +150,7 @@ const Row = memo(function Row({ id, number, count, top, scene, mark, hold, chose
     const pictured = seen.current ? mark : undefined
     return (
       <li ref={setNodeRef} aria-posinset={number} aria-setsize={count} style={{ top, transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="absolute inset-x-0">
-        {number > 1 && <JoinButton scene={id} own={scene.join ?? null} />}
+        {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
         <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
           <button
             {...listeners}

@@ -1,0 +1,25 @@
+import type { Edit, Scene } from '@/api/client'
+import { edit } from '@/project/store'
+import { toSeconds, toTicks } from '@/project/times'
+import { ColourField } from '@/ui/colour'
+import { NumberField } from '@/ui/number'
+import { common } from './parts'
+
+const ENDS = [
+  ['fade_in', 'Fade in', 'From a colour, from when the scene comes on screen'],
+  ['fade_out', 'Fade out', 'Into a colour, until the scene leaves'],
+] as const
+
+/** How scenes fade from and to colours; no time at all is no fade. */
+export function Fades({ scenes, onScenes }: { scenes: Scene[]; onScenes: (partial: Record<string, unknown>) => Edit }) {
+  return ENDS.map(([name, label, help]) => {
+    const length = common(scenes.map((s) => s[name]?.length ?? 0))
+    const colour = common(scenes.map((s) => s[name]?.colour ?? null))
+    return (
+      <div key={name}>
+        <NumberField label={label} help={help} value={length === null ? null : toSeconds(length)} minimum={0} maximum={10} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ [name]: v > 0 ? { length: toTicks(v) } : null }))} />
+        {length !== 0 && <ColourField label={`${label === 'Fade in' ? 'From' : 'To'} colour`} value={colour} onSet={(v) => void edit(onScenes({ [name]: { colour: v } }))} />}
+      </div>
+    )
+  })
+}

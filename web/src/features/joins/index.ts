@@ -1,0 +1,2 @@
+export { JoinPicker } from './join-picker'
+export { JoinLine, useJoinPicker } from './join-line'
