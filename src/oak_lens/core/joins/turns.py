@@ -63,15 +63,15 @@ def _fold(before: DrawList, after: DrawList, progress: float, settings: JoinSett
 
 
 def _door(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
-    """Both halves of the scene before swing open, the next one comes up from behind."""
+    """Both halves of the scene before swing open, past the eye, and the next one comes up from behind."""
     half = before.aspect / 2.0
-    angle = 0.49 * pi * progress
+    angle = 0.5 * pi * progress
     size = 0.72 + 0.28 * progress
     room = homography_of(np.diag((size, size, 1.0)))
 
     def leaf(side: float) -> Plate:
         clip = _half("x", *((-half, 0.0) if side < 0 else (0.0, half)), before.aspect)
-        return Plate(before, homography_of(turned("x", -side * angle, side * half, 0.0)), clip=clip, dark=0.6 * sin(angle))
+        return Plate(before, homography_of(turned("x", side * angle, side * half, 0.0)), clip=clip, dark=0.6 * sin(angle))
 
     return Composition(settings.colour, (Plate(after, room, dark=0.6 * (1.0 - progress)), leaf(-1.0), leaf(1.0)))
 

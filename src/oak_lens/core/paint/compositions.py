@@ -22,6 +22,7 @@ from .warps import covered_box, pixel_from_frame, warped
 
 Canvas = NDArray[np.uint8]
 GLOW_STEP = 4
+SHADOW_STEP = 8
 SHADOW_STRENGTH = 0.55
 EDGE_ON = 1e-6
 
@@ -88,14 +89,17 @@ def _shade(canvas: Canvas, plate: Plate, pixel_from_plate: NDArray[np.float64]) 
     corners = box_corners(-aspect / 2, -0.5, aspect / 2, 0.5)
     if covered_box(pixel_from_plate, corners, width_px, height_px, 0) is None:
         return
-    step = 8
+    step = SHADOW_STEP
     pad = int(3 * plate.shadow * height_px / step) + 2
-    small = np.zeros((height_px // step + 2 * pad, width_px // step + 2 * pad), np.float32)
-    points = (np.array([pixel_from_plate @ (*c, 1.0) for c in corners]))[:, :2] / step + pad
-    cv2.fillConvexPoly(small, np.rint(np.clip(points, -1e4, 1e4) * 16).astype(np.int32), 1.0, cv2.LINE_AA, 4)
-    soft = cv2.GaussianBlur(small, (0, 0), max(plate.shadow * height_px / step, 0.5))
-    keep = 1.0 - SHADOW_STRENGTH * plate.opacity * soft[pad : pad + height_px // step, pad : pad + width_px // step]
-    full = cv2.resize(keep, (width_px, height_px), interpolation=cv2.INTER_LINEAR)
+    rows, columns = -(-height_px // step), -(-width_px // step)
+    small = np.zeros((rows + 2 * pad, columns + 2 * pad), np.uint8)
+    # Positions to the middles of the coarse pixels.
+    points = (np.array([pixel_from_plate @ (*c, 1.0) for c in corners]))[:, :2] / step + pad - 0.5
+    cv2.fillConvexPoly(small, np.rint(np.clip(points, -1e4, 1e4) * 16).astype(np.int32), 255, cv2.LINE_AA, 4)
+    soft = cv2.GaussianBlur(small.astype(np.float32) / 255.0, (0, 0), max(plate.shadow * height_px / step, 0.5))
+    keep = 1.0 - SHADOW_STRENGTH * plate.opacity * soft
+    enlarged = cv2.resize(keep, None, fx=step, fy=step, interpolation=cv2.INTER_LINEAR)
+    full = enlarged[pad * step : pad * step + height_px, pad * step : pad * step + width_px]
     canvas[..., :3] = cv2.multiply(canvas[..., :3], cv2.merge([full] * 3), dtype=cv2.CV_8U)
 
 
