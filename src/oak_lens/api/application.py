@@ -11,7 +11,7 @@ from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import HTTPException
 
 from ..core.errors import OakError
-from . import catalogue, exports, pictures, projects
+from . import catalogue, exports, pictures, projects, sounds
 from . import models as m
 from .errors import STATUS, answer, answer_fault, answer_validation
 from .live import add_live_socket
@@ -37,7 +37,7 @@ def create_app(database_url: str, home: Path, secret: str, key: str, web: Path |
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["oak"] = services_for(database_url, home)
-    for module in (projects, pictures, exports, catalogue):
+    for module in (projects, pictures, sounds, exports, catalogue):
         app.register_api(module.blueprint)
     _guard(app, key)
     _errors(app)
@@ -64,7 +64,11 @@ def _guard(app: OpenAPI, key: str) -> None:
             token = request.headers.get("X-Oak-Token", "")
             if not hmac.compare_digest(token.encode(), str(session.get("token", "")).encode()) or not token:
                 return answer_fault("request.token", "The page is out of date. Reload it and try again.")
-            if request.path.startswith("/api/") and not request.path.endswith("/pictures") and (request.content_length or 0) > LARGEST_JSON:
+            if (
+                request.path.startswith("/api/")
+                and not request.path.endswith(("/pictures", "/sounds"))
+                and (request.content_length or 0) > LARGEST_JSON
+            ):
                 return answer_fault("document.size", "The request is too large.")
         return None
 

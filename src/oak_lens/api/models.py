@@ -4,9 +4,10 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Scene, SharedGroup
+from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
 from ..core.looks import Look
 from ..core.moves import Move
+from ..core.sound import Mood
 
 Json = dict[str, Any]
 
@@ -169,6 +170,9 @@ class EditAnswer(Answer):
     moves: dict[str, Move] | None
     groups: dict[str, SharedGroup] | None
     guides: tuple[Guide, ...] | None
+    sounds: dict[str, SoundFile] | None
+    songs: dict[str, Song] | None
+    mix: Mix | None
     media: dict[str, Media | None]
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
@@ -272,6 +276,60 @@ class MomentQuery(BaseModel):
     scene: str
     share: float = Field(0.5, ge=0.0, le=1.0)
     width: int = Field(960, ge=16, le=1920)
+
+
+class SoundPath(ProjectPath):
+    sound: str
+
+
+class SoundAnswer(Answer):
+    """The record of a sound file for `add_sounds`; `note`: a sentence about what is odd with it, or empty."""
+
+    record: Json
+    note: str
+
+
+class MusicWish(Request):
+    """Music made to length. `tempo` in beats a minute."""
+
+    mood: Mood = "calm"
+    tempo: float = Field(90, ge=50, le=170, allow_inf_nan=False)
+    intensity: float = Field(0.4, ge=0, le=1, allow_inf_nan=False)
+    seconds: float = Field(60, ge=4, le=900, allow_inf_nan=False)
+    seed: int = Field(1, ge=0, le=9999)
+
+
+class PeaksQuery(BaseModel):
+    """`count` even stretches between two ticks of the file."""
+
+    start: int = Field(0, ge=0)
+    end: int = Field(ge=1)
+    count: int = Field(600, ge=1, le=8000)
+
+
+class PeaksAnswer(Answer):
+    """[least, greatest] of each stretch, in 127ths of full scale."""
+
+    peaks: list[tuple[int, int]]
+
+
+class PlacedSong(Answer):
+    song: str
+    start: int
+    end: int
+
+
+class HeardAnswer(Answer):
+    songs: list[PlacedSong]
+    beats: list[int]
+    bars: list[int]
+
+
+class PieceQuery(BaseModel):
+    """Samples at 48 kHz."""
+
+    first: int = Field(0, ge=0)
+    count: int = Field(240_000, ge=1, le=2_880_000)
 
 
 class ExportRequest(Request):

@@ -12,6 +12,7 @@ from ..services.exports import Exports
 from ..services.findings import Findings
 from ..services.pictures import Pictures
 from ..services.projects import Projects
+from ..services.sounds import Sounds
 from ..services.watching import Watching
 from ..storage.database import engine_for
 from ..storage.exports import PostgresExports
@@ -33,6 +34,7 @@ class Services:
     exports: Exports
     watching: Watching
     findings: Findings
+    sounds: Sounds
 
 
 def services_for(database_url: str, home: Path) -> Services:
@@ -40,8 +42,9 @@ def services_for(database_url: str, home: Path) -> Services:
     engine = engine_for(database_url)
     media = FolderMedia(engine, home / "media")
     pictures = Pictures(media)
-    exports = Exports(PostgresExports(engine, home / "exports"), pictures)
-    return Services(engine, Projects(PostgresProjects(engine)), pictures, exports, Watching(media), Findings())
+    sounds = Sounds(media)
+    exports = Exports(PostgresExports(engine, home / "exports"), pictures, sounds)
+    return Services(engine, Projects(PostgresProjects(engine)), pictures, exports, Watching(media), Findings(), sounds)
 
 
 def services() -> Services:

@@ -17,12 +17,12 @@ from ..core.document import Document, faults_from, parse_json
 from ..core.errors import ExportFailed, Fault
 from ..core.evaluate import Timeline, film_at, timeline_of
 from ..core.paint import Painter
-from ..core.sound import clip_sounds
 from ..core.time import seconds, ticks
 from ..media.films import join_segments
 from ..media.folders import pyramids_beside
+from ..media.listening import KeptSamples, listen
 from ..media.rendering import render_segment, single_threaded
-from ..media.sounds import mixed
+from ..media.sounds import Soundtrack
 from .files import read_document, size_option
 
 
@@ -98,11 +98,25 @@ def run_render(arguments: argparse.Namespace) -> int:
                 _progress(done, total)
         folder = arguments.document.parent
         end = timeline.length if settings.end is None else min(settings.end, timeline.length)
-        sound = mixed(clip_sounds(document, timeline), lambda media: folder / document.media[media].file, settings.start, end)
-        join_segments([(paths[s.index], s.frames) for s in segments], arguments.out, settings, document.title, sound=sound)
+        sounds = _heard(document, folder, kept / "sounds")
+        track = Soundtrack(document, timeline, settings.start, end, sounds.read, lambda media: folder / document.media[media].file)
+        parts = [(paths[s.index], s.frames) for s in segments]
+        join_segments(parts, arguments.out, settings, document.title, sound=None if track.is_silent else track)
     length = seconds(settings.frame_rate.frame_ticks) * total
     print(f"{arguments.out}: {total} frames, {length:.2f} s, {arguments.out.stat().st_size / 1e6:.1f} MB")
     return 0
+
+
+def _heard(document: Document, folder: Path, kept: Path) -> KeptSamples:
+    """The samples of the document's sound files, which lie beside it."""
+
+    def path_of(sound: str) -> Path:
+        return kept / f"{sound}.s16"
+
+    def make(sound: str) -> None:
+        listen(folder / document.sounds[sound].file, path_of(sound), kept / f"{sound}.npy")
+
+    return KeptSamples(path_of, make)
 
 
 def _settings(arguments: argparse.Namespace, document: Document) -> ExportSettings:

@@ -55,6 +55,10 @@ class InvalidPicture(OakError):
     """The file is not a picture we can use."""
 
 
+class InvalidSound(OakError):
+    """The file holds no sound we can use."""
+
+
 class MissingPicture(OakError):
     """A document names a picture whose file is not there."""
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from ..core.delivery import ExportSettings
 from ..core.errors import ExportFailed, Fault
 from ..core.paint import Yuv420, yuv420
-from .sounds import Samples, SoundCoder
+from .sounds import SoundCoder, Soundtrack
 
 BT709 = 1
 LIMITED = 1
@@ -95,7 +95,7 @@ def join_segments(
     settings: ExportSettings,
     title: str,
     on_part: Callable[[int], None] = lambda done: None,
-    sound: Samples | None = None,
+    sound: Soundtrack | None = None,
 ) -> None:
     """One film of coded segments `(path, frames)`, streams copied, with its sound, its index at the front; published whole.
 

@@ -1,4 +1,4 @@
-"""Sound of clips: read, mixed for a film, coded."""
+"""The sound of a film: read, mixed, coded."""
 
 from collections.abc import Callable
 from fractions import Fraction
@@ -8,20 +8,16 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
+from ..core.document import Document
 from ..core.errors import Fault, InvalidPicture
-from ..core.sound import ClipSound
-from ..core.time import TICKS_PER_SECOND
+from ..core.evaluate import Timeline
+from ..core.sound import ClipSound, LoudnessMeter, Samples, clip_sounds, final_gain, heard_songs, mixed, samples_at
+from ..core.sound.mixing import RATE, ReadSong
 
-RATE = 48_000
+PIECE_SAMPLES = 10 * RATE
 CODED_SAMPLES = 1024
+READ_SAMPLES = 48 * CODED_SAMPLES
 BITS_PER_SECOND = 192_000
-
-Samples = NDArray[np.float32]
-
-
-def samples_at(ticks: int) -> int:
-    """Number of samples before a moment."""
-    return ticks * RATE // TICKS_PER_SECOND
 
 
 def read_sound(path: Path) -> Samples:
@@ -45,21 +41,42 @@ def read_sound(path: Path) -> Samples:
     return np.concatenate([np.zeros((late, 2), np.float32), sound]) if late > 0 else sound[-late:]
 
 
-def mixed(sounds: tuple[ClipSound, ...], path_of: Callable[[str], Path], start: int, end: int) -> Samples | None:
-    """(n, 2) float32 of the film from `start` to `end` (ticks); None if nothing is heard. Raises InvalidPicture."""
-    heard = [s for s in sounds if s.end > start and s.start < end]
-    if not heard:
-        return None
-    film = np.zeros((samples_at(end) - samples_at(start), 2), np.float32)
-    kept: dict[str, Samples] = {}
-    for sound in heard:
-        if sound.media not in kept:
-            kept[sound.media] = read_sound(path_of(sound.media))
-        first, last = samples_at(max(sound.start, start)), samples_at(min(sound.end, end))
-        at = np.arange(first, last) - samples_at(sound.start)
-        part = _looped(kept[sound.media], sound, at) * _faded(sound, at)[:, None]
-        film[first - samples_at(start) : last - samples_at(start)] += part
-    return np.clip(film, -1.0, 1.0)
+class Soundtrack:
+    """The sound of a film from `start` to `end` (ticks), read piece by piece at its final level."""
+
+    def __init__(self, document: Document, timeline: Timeline, start: int, end: int, read_song: ReadSong, path_of: Callable[[str], Path]):
+        self._document, self._read_song, self._path_of = document, read_song, path_of
+        self._first, self.count = samples_at(start), samples_at(end) - samples_at(start)
+        self._songs = tuple(s for s in heard_songs(document, timeline) if s.end > start and s.start < end)
+        self._clips = tuple(c for c in clip_sounds(document, timeline) if c.end > start and c.start < end)
+        self._kept: dict[str, Samples] = {}
+        self._gain: float | None = None
+
+    @property
+    def is_silent(self) -> bool:
+        """Whether there is nothing to hear at all."""
+        return not self._songs and not self._clips
+
+    def read(self, first: int, last: int) -> Samples:
+        """(last - first, 2) float32: samples counted from `start`. Raises InvalidPicture, InvalidSound."""
+        if self._gain is None:
+            self._gain = self._measured()
+        return np.asarray(np.clip(self._mixed(first, last) * np.float32(self._gain), -1.0, 1.0), np.float32)
+
+    def _measured(self) -> float:
+        """The factor that brings all of it to the film's target."""
+        meter = LoudnessMeter()
+        for first in range(0, self.count, PIECE_SAMPLES):
+            meter.hear(self._mixed(first, min(first + PIECE_SAMPLES, self.count)))
+        return final_gain(self._document.mix, meter.integrated, meter.true_peak)
+
+    def _mixed(self, first: int, last: int) -> Samples:
+        return mixed(self._document, self._songs, self._clips, self._first + first, self._first + last, self._read_song, self._clip)
+
+    def _clip(self, clip: ClipSound, since: NDArray[np.int64]) -> Samples:
+        if clip.media not in self._kept:
+            self._kept[clip.media] = read_sound(self._path_of(clip.media))
+        return _looped(self._kept[clip.media], clip, since)
 
 
 def _looped(samples: Samples, sound: ClipSound, at: NDArray[np.int64]) -> Samples:
@@ -73,31 +90,25 @@ def _looped(samples: Samples, sound: ClipSound, at: NDArray[np.int64]) -> Sample
     return part
 
 
-def _faded(sound: ClipSound, at: NDArray[np.int64]) -> Samples:
-    """0..1: the square root of the share of the join, so that two sounds together stay as loud as one."""
-    length = samples_at(sound.end) - samples_at(sound.start)
-    rise = np.clip(at / max(samples_at(sound.fade_in), 1), 0, 1) if sound.fade_in else 1.0
-    fall = np.clip((length - at) / max(samples_at(sound.fade_out), 1), 0, 1) if sound.fade_out else 1.0
-    return np.asarray(np.sqrt(rise * fall) * np.ones(len(at)), np.float32)
-
-
 class SoundCoder:
     """Codes sound as AAC into an open container, up to a moment at a time, so that picture and sound lie side by side in the file."""
 
-    def __init__(self, container: av.container.OutputContainer, samples: Samples):
-        self._container, self._samples, self._at = container, samples, 0
+    def __init__(self, container: av.container.OutputContainer, track: Soundtrack):
+        self._container, self._track, self._at = container, track, 0
         self._stream = container.add_stream("aac", rate=RATE)
         self._stream.codec_context.layout = "stereo"
         self._stream.codec_context.bit_rate = BITS_PER_SECOND
 
     def write_until(self, seconds: Fraction) -> None:
-        while self._at < len(self._samples) and self._at < seconds * RATE:
-            part = self._samples[self._at : self._at + CODED_SAMPLES]
-            frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part.T), format="fltp", layout="stereo")
-            frame.sample_rate, frame.pts, frame.time_base = RATE, self._at, Fraction(1, RATE)
-            self._container.mux(self._stream.encode(frame))
-            self._at += len(part)
+        while self._at < self._track.count and self._at < seconds * RATE:
+            piece = self._track.read(self._at, min(self._at + READ_SAMPLES, self._track.count))
+            for first in range(0, len(piece), CODED_SAMPLES):
+                part = piece[first : first + CODED_SAMPLES]
+                frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part.T), format="fltp", layout="stereo")
+                frame.sample_rate, frame.pts, frame.time_base = RATE, self._at, Fraction(1, RATE)
+                self._container.mux(self._stream.encode(frame))
+                self._at += len(part)
 
     def finish(self) -> None:
-        self.write_until(Fraction(len(self._samples), RATE) + 1)
+        self.write_until(Fraction(self._track.count, RATE) + 1)
         self._container.mux(self._stream.encode(None))

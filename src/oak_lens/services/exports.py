@@ -10,12 +10,11 @@ from ..core.document import Document, faults_from
 from ..core.errors import ExportFailed, Fault, NotFound, OakError
 from ..core.evaluate import timeline_of
 from ..core.paint import Painter
-from ..core.sound import clip_sounds
 from ..media.films import join_segments
 from ..media.rendering import render_segment
-from ..media.sounds import mixed
 from .pictures import Pictures
 from .ports import ExportRecord, ExportStore
+from .sounds import Sounds
 
 CHECK_EVERY_FRAMES = 5
 
@@ -27,8 +26,8 @@ class Cancelled(Exception):
 class Exports:
     """What people and workers do with exports."""
 
-    def __init__(self, store: ExportStore, pictures: Pictures):
-        self._store, self._pictures = store, pictures
+    def __init__(self, store: ExportStore, pictures: Pictures, sounds: Sounds):
+        self._store, self._pictures, self._sounds = store, pictures, sounds
 
     def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
         """Queue an export of the document as it is now. Raises ExportFailed."""
@@ -113,8 +112,8 @@ class Exports:
             settings = ExportSettings.model_validate(record.settings)
             timeline = timeline_of(document)
             end = timeline.length if settings.end is None else min(settings.end, timeline.length)
-            sound = mixed(clip_sounds(document, timeline), self._pictures.path_of(document), settings.start, end)
-            join_segments(parts, target, settings, document.title, sound=sound)
+            track = self._sounds.track(document, timeline, settings.start, end, self._pictures.path_of(document))
+            join_segments(parts, target, settings, document.title, sound=None if track.is_silent else track)
         except (OakError, OSError) as error:
             self._store.set_state(export, "failed", _sentence(error))
             return

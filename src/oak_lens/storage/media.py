@@ -75,6 +75,12 @@ class FolderMedia:
     def thumbnail(self, sha256: str) -> Path:
         return self._folder / "thumbs" / sha256[:2] / f"{sha256}.jpg"
 
+    def samples(self, sha256: str) -> Path:
+        return self._folder / "sounds" / sha256[:2] / f"{sha256}.s16"
+
+    def peaks(self, sha256: str) -> Path:
+        return self._folder / "sounds" / sha256[:2] / f"{sha256}.npy"
+
     def state_of(self, hashes: Sequence[str]) -> list[MediaState]:
         with Session(self._engine) as session:
             rows = session.exec(select(MediaFile).where(col(MediaFile.sha256).in_(hashes))).all()

@@ -9,6 +9,7 @@ from procrastinate.jobs import Status
 from ..core.paint import Painter
 from ..services.exports import Exports
 from ..services.pictures import Pictures
+from ..services.sounds import Sounds
 from ..storage.database import engine_for
 from ..storage.exports import PostgresExports
 from ..storage.media import FolderMedia
@@ -21,8 +22,9 @@ MAINTENANCE = "maintenance"
 url = os.environ["OAK_DATABASE_URL"]
 home = Path(os.environ["OAK_HOME"])
 engine = engine_for(url)
-pictures = Pictures(FolderMedia(engine, home / "media"))
-exports = Exports(PostgresExports(engine, home / "exports"), pictures)
+media = FolderMedia(engine, home / "media")
+pictures = Pictures(media)
+exports = Exports(PostgresExports(engine, home / "exports"), pictures, Sounds(media))
 painters: dict[str, Painter] = {}
 
 app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))

@@ -33,6 +33,11 @@ export type MoveUse = Schemas['MoveUse']
 export type CameraRig = Schemas['CameraRig']
 export type Light = Schemas['Light']
 export type Version = Schemas['VersionModel']
+export type SoundFile = Schemas['SoundFile']
+export type Song = Schemas['Song']
+export type Mix = Schemas['Mix']
+export type Heard = Schemas['HeardAnswer']
+export type MusicWish = Schemas['MusicWish']
 
 /** A layer of a scene, or of a shared group. */
 export type LayerRef = { scene: string; layer: string }
@@ -100,11 +105,18 @@ const SHOWN_ON_MS = 3000
 /** Gives back a picture's memory once nothing shows it any more: what replaces it may still be on its way. */
 export const releaseLater = (url: string): void => void setTimeout(() => URL.revokeObjectURL(url), SHOWN_ON_MS)
 
-/** Sends one file; `onProgress` hears the share that has arrived (0 to 1). */
-export function sendPicture(project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> {
+type Received = { record: Record<string, unknown>; note?: string }
+
+/** Sends one picture or clip; `onProgress` hears the share that has arrived (0 to 1). */
+export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> => (await sendFile(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
+
+/** Sends one sound file; it is heard through before the answer comes. */
+export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> => sendFile(`/api/projects/${project}/sounds`, file, onProgress, signal)
+
+function sendFile(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
-    request.open('POST', `/api/projects/${project}/pictures`)
+    request.open('POST', path)
     request.setRequestHeader('X-Oak-Token', token)
     request.setRequestHeader('X-File-Name', encodeURIComponent(file.name))
     request.setRequestHeader('Content-Type', 'application/octet-stream')
@@ -116,7 +128,7 @@ export function sendPicture(project: string, file: File, onProgress: (share: num
       } catch {
         body = undefined
       }
-      if (request.status === 200) resolve((body as { record: Record<string, unknown> }).record)
+      if (request.status === 200) resolve(body as Received)
       else reject(refusal(body, request.status))
     }
     request.onerror = () => reject(new Refused('network', 'The connection broke while the file was being sent. Add it again.', 0))
@@ -135,5 +147,6 @@ export const address = {
   end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>
     `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
   version: (project: string, version: string, scene: string, share: number) => `/api/projects/${project}/versions/${version}/frame?scene=${scene}&share=${share.toFixed(5)}&width=960`,
+  sound: (project: string, first: number, count: number) => `/api/projects/${project}/sound?first=${first}&count=${count}`,
   film: (job: string) => `/api/exports/${job}/film`,
 }

@@ -215,6 +215,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When songs and beats are heard, in ticks of the film. */
+        get: operations["sounds_heard_projects__project__heard_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/made-music": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece made to length, of whole bars. */
+        post: operations["sounds_make_music_projects__project__made_music_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pictures": {
         parameters: {
             query?: never;
@@ -339,6 +373,57 @@ export interface paths {
             cookie?: never;
         };
         get: operations["projects_scene_frame_projects__project__scenes__scene__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/sound": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** WAV of a stretch of the film's sound, as it is exported. */
+        get: operations["sounds_sound_projects__project__sound_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One file as the request's body, its name (percent-encoded) in the header X-File-Name. */
+        post: operations["sounds_receive_sound_projects__project__sounds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/sounds/{sound}/peaks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a waveform is drawn from. */
+        get: operations["sounds_peaks_projects__project__sounds__sound__peaks_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -590,6 +675,35 @@ export interface components {
              * @default 1.15
              */
             zoom: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Beats
+         * @description Beats of a sound file. `times`: ticks of the file, rising; every `bar`-th from number `first` on begins a bar.
+         *
+         *     `tempo` in beats a minute; `confidence` 0..1, 1 where they were set by hand or are known.
+         */
+        Beats: {
+            /**
+             * Bar
+             * @default 4
+             */
+            bar: number;
+            /**
+             * Confidence
+             * @default 1
+             */
+            confidence: number;
+            /**
+             * First
+             * @default 0
+             */
+            first: number;
+            /** Tempo */
+            tempo: number;
+            /** Times */
+            times: number[];
         } & {
             [key: string]: unknown;
         };
@@ -1192,6 +1306,19 @@ export interface components {
             media?: {
                 [key: string]: components["schemas"]["Media"];
             };
+            /**
+             * @default {
+             *       "ceiling": -1,
+             *       "clips": 0,
+             *       "even": true,
+             *       "music": 0,
+             *       "step_down": 12,
+             *       "step_in": 352800000,
+             *       "step_out": 705600000,
+             *       "target": -16
+             *     }
+             */
+            mix: components["schemas"]["Mix"];
             /** Moves */
             moves?: {
                 [key: string]: components["schemas"]["Move"];
@@ -1206,6 +1333,14 @@ export interface components {
              * @constant
              */
             schema: 4;
+            /** Songs */
+            songs?: {
+                [key: string]: components["schemas"]["Song"];
+            };
+            /** Sounds */
+            sounds?: {
+                [key: string]: components["schemas"]["SoundFile"];
+            };
             /**
              * Title
              * @default Untitled film
@@ -1264,6 +1399,7 @@ export interface components {
             media: {
                 [key: string]: components["schemas"]["Media"] | null;
             };
+            mix: components["schemas"]["Mix"] | null;
             /** Moves */
             moves: {
                 [key: string]: components["schemas"]["Move"];
@@ -1276,6 +1412,14 @@ export interface components {
             scenes: {
                 [key: string]: components["schemas"]["Scene"] | null;
             };
+            /** Songs */
+            songs: {
+                [key: string]: components["schemas"]["Song"];
+            } | null;
+            /** Sounds */
+            sounds: {
+                [key: string]: components["schemas"]["SoundFile"];
+            } | null;
             timeline: components["schemas"]["TimelineModel"];
             /** Title */
             title: string | null;
@@ -1614,6 +1758,15 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** HeardAnswer */
+        HeardAnswer: {
+            /** Bars */
+            bars: number[];
+            /** Beats */
+            beats: number[];
+            /** Songs */
+            songs: components["schemas"]["PlacedSong"][];
+        };
         /**
          * Join
          * @description What happens from the scene before into this one; `length` in ticks (0 where the kind is instant).
@@ -1848,6 +2001,21 @@ export interface components {
             most: number;
             /** Seeded */
             seeded: boolean;
+        };
+        /**
+         * LevelPoint
+         * @description `at`: ticks since the song began in the film; `level` in dB on top of the song's own.
+         */
+        LevelPoint: {
+            /** At */
+            at: number;
+            /**
+             * Level
+             * @default 0
+             */
+            level: number;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * Light
@@ -2126,6 +2294,55 @@ export interface components {
             state: "waiting" | "ready" | "failed" | "missing";
         };
         /**
+         * Mix
+         * @description Levels of the film. `music` and `clips` in dB; where a clip is heard, music steps down by `step_down` dB, over `step_in` and back over
+         *     `step_out` ticks. `even`: sources are brought to one loudness before their levels; an export ends at `target` LUFS below `ceiling` dBTP.
+         */
+        Mix: {
+            /**
+             * Ceiling
+             * @default -1
+             */
+            ceiling: number;
+            /**
+             * Clips
+             * @default 0
+             */
+            clips: number;
+            /**
+             * Even
+             * @default true
+             */
+            even: boolean;
+            /**
+             * Music
+             * @default 0
+             */
+            music: number;
+            /**
+             * Step Down
+             * @default 12
+             */
+            step_down: number;
+            /**
+             * Step In
+             * @default 352800000
+             */
+            step_in: number;
+            /**
+             * Step Out
+             * @default 705600000
+             */
+            step_out: number;
+            /**
+             * Target
+             * @default -16
+             */
+            target: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * Mount
          * @description Lengths are in frame heights on the screen at zoom 1. From the photo outwards: mat, border, and the foot below.
          *
@@ -2299,6 +2516,38 @@ export interface components {
             strength: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * MusicWish
+         * @description Music made to length. `tempo` in beats a minute.
+         */
+        MusicWish: {
+            /**
+             * Intensity
+             * @default 0.4
+             */
+            intensity: number;
+            /**
+             * Mood
+             * @default calm
+             * @enum {string}
+             */
+            mood: "calm" | "bright" | "wondering" | "driving";
+            /**
+             * Seconds
+             * @default 60
+             */
+            seconds: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Tempo
+             * @default 90
+             */
+            tempo: number;
         };
         /** NewProject */
         NewProject: {
@@ -2504,6 +2753,17 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * PeaksAnswer
+         * @description [least, greatest] of each stretch, in 127ths of full scale.
+         */
+        PeaksAnswer: {
+            /** Peaks */
+            peaks: [
+                number,
+                number
+            ][];
+        };
         /** PhotoFindingModel */
         PhotoFindingModel: {
             /** Fit */
@@ -2644,6 +2904,15 @@ export interface components {
         PictureIds: {
             /** Ids */
             ids: string[];
+        };
+        /** PlacedSong */
+        PlacedSong: {
+            /** End */
+            end: number;
+            /** Song */
+            song: string;
+            /** Start */
+            start: number;
         };
         /**
          * Placement
@@ -3066,6 +3335,143 @@ export interface components {
              * @default
              */
             name: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Song
+         * @description A sound file heard as music.
+         *
+         *     `at`: ticks of the film where it begins, None: where the song before ends, `overlap` ticks before it (both fade into each other).
+         *     `over`: first and last scene it lasts through, instead of `at` and `length`. `trim_start` and `trim_end` in ticks of the file.
+         *     `length`: ticks in the film, None: as long as what is left of the file; a longer one loops it. `points`: a level envelope.
+         */
+        Song: {
+            /**
+             * At
+             * @default null
+             */
+            at: number | null;
+            /**
+             * Curve
+             * @default power
+             * @enum {string}
+             */
+            curve: "even" | "power" | "gentle";
+            /**
+             * Fade In
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade Out
+             * @default 705600000
+             */
+            fade_out: number;
+            /**
+             * Gain
+             * @default 0
+             */
+            gain: number;
+            /**
+             * Length
+             * @default null
+             */
+            length: number | null;
+            /**
+             * Muted
+             * @default false
+             */
+            muted: boolean;
+            /** Order */
+            order: string;
+            /**
+             * Over
+             * @default null
+             */
+            over: [
+                string,
+                string
+            ] | null;
+            /**
+             * Overlap
+             * @default 0
+             */
+            overlap: number;
+            /** Points */
+            points?: {
+                [key: string]: components["schemas"]["LevelPoint"];
+            };
+            /** Sound */
+            sound: string;
+            /**
+             * Trim End
+             * @default null
+             */
+            trim_end: number | null;
+            /**
+             * Trim Start
+             * @default 0
+             */
+            trim_start: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * SoundAnswer
+         * @description The record of a sound file for `add_sounds`; `note`: a sentence about what is odd with it, or empty.
+         */
+        SoundAnswer: {
+            /** Note */
+            note: string;
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SoundFile
+         * @description A sound file as it was heard when it came in. `loudness` in LUFS (ITU-R BS.1770; None: silent), `peak` true peak in dBTP.
+         */
+        SoundFile: {
+            /** @default null */
+            beats: components["schemas"]["Beats"] | null;
+            /**
+             * Channels
+             * @default 2
+             */
+            channels: number;
+            /** File */
+            file: string;
+            /** Length */
+            length: number;
+            /**
+             * Licence
+             * @default
+             */
+            licence: string;
+            /**
+             * Loudness
+             * @default null
+             */
+            loudness: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Peak
+             * @default 0
+             */
+            peak: number;
+            /**
+             * Rate
+             * @default 48000
+             */
+            rate: number;
+            /** Sha256 */
+            sha256: string;
         } & {
             [key: string]: unknown;
         };
@@ -3990,6 +4396,72 @@ export interface operations {
             };
         };
     };
+    sounds_heard_projects__project__heard_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sounds_make_music_projects__project__made_music_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MusicWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     pictures_receive_picture_projects__project__pictures_post: {
         parameters: {
             query?: never;
@@ -4304,6 +4776,141 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sounds_sound_projects__project__sound_get: {
+        parameters: {
+            query?: {
+                first?: number;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sounds_receive_sound_projects__project__sounds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundAnswer"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    sounds_peaks_projects__project__sounds__sound__peaks_get: {
+        parameters: {
+            query: {
+                start?: number;
+                end: number;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+                sound: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeaksAnswer"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -38,6 +38,7 @@ export function App() {
           <Route path="/" element={<ProjectsPage />} />
           <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
           <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
+          <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />
           <Route path="*" element={<ProjectsPage />} />
         </Routes>
       </Suspense>

@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import { reachedLayers, useProject } from '@/project/store'
 import { TICKS } from '@/project/times'
 import { type Geometry, type Header, LiveSocket } from './socket'
+import { FilmSound } from './sound'
 
 const START_WITH_FRAMES = 5
 const CLOCK_EVERY_MS = 30
@@ -31,7 +32,9 @@ export class Screen {
   private readonly canvases: Partial<Record<Surface, HTMLCanvasElement>> = {}
   private frames = new Map<number, ImageBitmap>()
   private playSequence = -1
-  private startedAt = 0
+  private readonly sound = new FilmSound()
+  /** Seconds since playing began, by the sound's clock; null until there is enough to begin. */
+  private clock: (() => number) | null = null
   private first = 0
   private last = 0
   private clockSent = 0
@@ -41,7 +44,7 @@ export class Screen {
   shownFrames = 0
   dueFrames = 0
 
-  constructor(project: string) {
+  constructor(private readonly project: string) {
     this.socket = new LiveSocket(project, (header, picture) => this.receive(header, picture))
   }
 
@@ -71,7 +74,9 @@ export class Screen {
     this.drop()
     this.first = first
     this.last = last
-    this.startedAt = 0
+    this.clock = null
+    const { timeline } = useProject.getState()
+    this.sound.prepare(this.project, first * timeline.frame_ticks, Math.min(last * timeline.frame_ticks, timeline.length))
     this.shownFrames = 0
     this.dueFrames = 0
     this.playSequence = this.socket.play(first, last, FULL_WIDTH)
@@ -81,6 +86,7 @@ export class Screen {
   pause(): void {
     cancelAnimationFrame(this.raf)
     this.playSequence = -1
+    this.sound.stop()
     this.socket.stop()
     this.drop()
   }
@@ -99,12 +105,11 @@ export class Screen {
   private tick = (now: number): void => {
     this.raf = requestAnimationFrame(this.tick)
     const { timeline, loopScene } = useProject.getState()
-    const perMs = TICKS / timeline.frame_ticks / 1000
-    if (!this.startedAt) {
-      if (this.frames.size < Math.min(START_WITH_FRAMES, this.last - this.first)) return
-      this.startedAt = now
+    if (!this.clock) {
+      if (!this.sound.ready || this.frames.size < Math.min(START_WITH_FRAMES, this.last - this.first)) return
+      this.clock = this.sound.begin()
     }
-    const due = this.first + Math.floor((now - this.startedAt) * perMs)
+    const due = this.first + Math.max(0, Math.floor((this.clock() * TICKS) / timeline.frame_ticks))
     if (now - this.clockSent > CLOCK_EVERY_MS) {
       this.clockSent = now
       this.socket.clock(Math.min(due, this.last))

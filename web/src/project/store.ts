@@ -128,6 +128,9 @@ function take(answer: EditAnswer): void {
     ...(answer.moves !== null && { moves: answer.moves }),
     ...(answer.groups !== null && { groups: answer.groups }),
     ...(answer.guides !== null && { guides: answer.guides }),
+    ...(answer.sounds !== null && { sounds: answer.sounds }),
+    ...(answer.songs !== null && { songs: answer.songs }),
+    ...(answer.mix !== null && { mix: answer.mix }),
     media: patched(state.document.media, answer.media),
     scenes: patched(state.document.scenes, answer.scenes),
   }

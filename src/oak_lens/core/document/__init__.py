@@ -50,8 +50,14 @@ from .models import (
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 from .properties import Property, known_lanes
+from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
 
 __all__ = [
+    "SoundFile",
+    "Song",
+    "Mix",
+    "LevelPoint",
+    "Beats",
     "BLENDS",
     "LAYER_PROPERTIES",
     "SCENE_PROPERTIES",

@@ -19,6 +19,7 @@ from .layers import LAYER_PROPERTIES, FitChoice, GroupLayer, Layer, PhotoLayer
 from .media import Media
 from .properties import known_lanes, properties_of
 from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Ticks
+from .sounds import Mix, Song, SoundFile
 
 SCHEMA_VERSION = 4
 
@@ -177,6 +178,9 @@ class Document(Record):
     moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)
     guides: tuple[Guide, ...] = ()
+    sounds: dict[IdKey, SoundFile] = Field(default_factory=dict)
+    songs: dict[IdKey, Song] = Field(default_factory=dict)
+    mix: Mix = Mix()
     media: dict[IdKey, Media] = Field(default_factory=dict)
     scenes: dict[IdKey, Scene] = Field(default_factory=dict)
 
@@ -214,6 +218,9 @@ def broken_links(document: Document) -> list[str]:
         if use is not None and use.move not in document.moves and use.move not in SHIPPED:
             missing(f"{path}.move", "move")
 
+    for song_id, song in document.songs.items():
+        if song.sound not in document.sounds:
+            missing(f"songs.{song_id}.sound", "sound")
     for scene_id, scene in document.scenes.items():
         backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
         move_use(f"scenes.{scene_id}.camera_move", scene.camera_move)

@@ -14,6 +14,8 @@ from .placing import PLACING_EDITS
 from .recording import RECORDING_EDITS
 from .registry import registry
 from .scenes import SCENE_EDITS
+from .sounds import SOUND_EDITS
+from .timing import TIMING_EDITS
 from .views import VIEW_EDITS
 
 BUILTIN = registry(
@@ -31,4 +33,6 @@ BUILTIN = registry(
     *RECORDING_EDITS,
     *MOVE_EDITS,
     *CAMERA_EDITS,
+    *SOUND_EDITS,
+    *TIMING_EDITS,
 )

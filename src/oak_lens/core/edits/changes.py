@@ -4,11 +4,11 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Ends, Frame, Guide, Media, Scene, SharedGroup
+from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
 from ..looks import Look
 from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides")
+HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "sounds", "songs", "mix")
 
 
 class Change(BaseModel):
@@ -24,6 +24,9 @@ class Change(BaseModel):
     moves: dict[str, Move] | None = None
     groups: dict[str, SharedGroup] | None = None
     guides: tuple[Guide, ...] | None = None
+    sounds: dict[str, SoundFile] | None = None
+    songs: dict[str, Song] | None = None
+    mix: Mix | None = None
     media: dict[str, Media | None] = Field(default_factory=dict)
     scenes: dict[str, Scene | None] = Field(default_factory=dict)
 

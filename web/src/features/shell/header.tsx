@@ -11,7 +11,9 @@ import { Versions } from './versions'
 
 const KEPT = { kept: 'kept', keeping: 'keeping…', lost: 'not connected: changes wait' } as const
 
-export function Header({ place }: { place: 'desk' | 'contact-sheet' }) {
+export type Place = 'desk' | 'contact-sheet' | 'sound'
+
+export function Header({ place }: { place: Place }) {
   const id = useProject((s) => s.id)
   const title = useProject((s) => s.document.title ?? '')
   const frame = useProject((s) => s.document.frame)
@@ -54,6 +56,7 @@ export function Header({ place }: { place: 'desk' | 'contact-sheet' }) {
       <nav aria-label="Places" className="flex gap-1">
         {tab(`/projects/${id}/contact-sheet`, 'Contact sheet', place === 'contact-sheet')}
         {tab(`/projects/${id}`, 'Desk', place === 'desk')}
+        {tab(`/projects/${id}/sound`, 'Sound', place === 'sound')}
       </nav>
       <div className="flex items-center justify-end gap-1">
         <Button kind="quiet" onClick={() => setPanel('settings')} title="Frame and project defaults" className="!px-2 text-soft">

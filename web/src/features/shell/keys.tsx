@@ -1,3 +1,4 @@
+import type { Place } from './header'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
 import { typing } from '@/interaction/choosing'
@@ -85,7 +86,7 @@ const useKeys = create<{ open: false | 'keys' | 'commands' }>()(() => ({ open: f
 export const openKeys = () => useKeys.setState({ open: 'keys' })
 
 /** The page's keys, the list of them (`?`) and the command list (Ctrl K). */
-export function Keys({ place }: { place: 'desk' | 'contact-sheet' }) {
+export function Keys({ place }: { place: Place }) {
   const open = useKeys((s) => s.open)
   useEffect(() => {
     // Whether the focus was last moved with the Tab key rather than by a click.

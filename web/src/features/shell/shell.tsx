@@ -5,13 +5,14 @@ import { ContactSheet } from '@/features/contact-sheet'
 import { Desk } from './desk'
 import { openProject, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
-import { Header } from './header'
+import { SoundPage } from '@/features/sound'
+import { Header, type Place } from './header'
 import { Keys } from './keys'
 
 const LOOK_EVERY_MS = 4000
 
 /** The open project: its header, and the place one is in. */
-export function ProjectShell({ place }: { place: 'desk' | 'contact-sheet' }) {
+export function ProjectShell({ place }: { place: Place }) {
   const { id = '' } = useParams()
   const open = useProject((s) => s.id === id && Boolean(s.document))
   const title = useProject((s) => s.document?.title)
@@ -65,7 +66,7 @@ export function ProjectShell({ place }: { place: 'desk' | 'contact-sheet' }) {
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <Header place={place} />
-      <main className="min-h-0 flex-1">{place === 'desk' ? <Desk /> : <ContactSheet />}</main>
+      <main className="min-h-0 flex-1">{place === 'desk' ? <Desk /> : place === 'sound' ? <SoundPage /> : <ContactSheet />}</main>
       <Keys place={place} />
     </div>
   )

@@ -1,0 +1,64 @@
+"""Music and the film's sound: receive a file, make a piece, draw it, hear it."""
+
+from typing import Any
+from urllib.parse import unquote
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+
+from ..core.errors import Fault, InvalidSound, NotFound
+from ..core.evaluate import timeline_of
+from ..core.sound import film_beats, placed_songs
+from . import models as m
+from .state import services, who
+
+blueprint = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
+
+
+@blueprint.post("/projects/<project>/sounds", responses={200: m.SoundAnswer, 413: m.Faults, 415: m.Faults, 422: m.Faults})
+def receive_sound(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    """One file as the request's body, its name (percent-encoded) in the header X-File-Name."""
+    _, document = services().projects.read(who(), path.project)
+    name = unquote(request.headers.get("X-File-Name", ""))
+    if not name:
+        raise InvalidSound([Fault("sound.no_file", "", "The request carries no file name.")])
+    return _answer(services().sounds.take_in(document, name, request.stream))
+
+
+@blueprint.post("/projects/<project>/made-music", responses={200: m.SoundAnswer, 422: m.Faults})
+def make_music(path: m.ProjectPath, body: m.MusicWish):  # type: ignore[no-untyped-def]
+    """A piece made to length, of whole bars."""
+    _, document = services().projects.read(who(), path.project)
+    return _answer(services().sounds.make(document, body.mood, body.tempo, body.intensity, body.seconds, body.seed))
+
+
+def _answer(record: dict[str, Any]) -> dict[str, Any]:
+    note = record.pop("note")
+    return m.SoundAnswer(record=record, note=note).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/sounds/<sound>/peaks", responses={200: m.PeaksAnswer, 404: m.Faults})
+def peaks(path: m.SoundPath, query: m.PeaksQuery):  # type: ignore[no-untyped-def]
+    """What a waveform is drawn from."""
+    _, document = services().projects.read(who(), path.project)
+    if path.sound not in document.sounds:
+        raise NotFound([Fault("edit.no_sound", "", "There is no such sound in the project.")])
+    return {"peaks": services().sounds.peaks(document, path.sound, query.start, query.end, query.count)}
+
+
+@blueprint.get("/projects/<project>/heard", responses={200: m.HeardAnswer})
+def heard(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    """When songs and beats are heard, in ticks of the film."""
+    _, document = services().projects.read(who(), path.project)
+    timeline = timeline_of(document)
+    songs = [m.PlacedSong(song=k, start=a, end=b) for k, a, b in placed_songs(document, timeline)]
+    beats = film_beats(document, timeline)
+    return m.HeardAnswer(songs=songs, beats=[b.at for b in beats], bars=[b.at for b in beats if b.bar]).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/sound", responses={200: None, 404: m.Faults})
+def sound(path: m.ProjectPath, query: m.PieceQuery):  # type: ignore[no-untyped-def]
+    """WAV of a stretch of the film's sound, as it is exported."""
+    _, document = services().projects.read(who(), path.project)
+    data = services().sounds.piece(document, timeline_of(document), query.first, query.count, services().pictures.path_of(document))
+    return Response(data, mimetype="audio/wav", headers={"Cache-Control": "no-store"})

@@ -1,0 +1,146 @@
+"""Beats of music: where sound begins anew, how fast it pulses, and the row of beats that fits best (D. Ellis, Beat Tracking by Dynamic
+Programming, Journal of New Music Research 36, 2007)."""
+
+from dataclasses import dataclass
+from math import ceil
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+RATE = 24_000
+HOP, WINDOW = 256, 1024
+FRAMES_PER_SECOND = RATE / HOP
+BANDS = 40
+SLOWEST, FASTEST, USUAL = 50.0, 200.0, 110.0
+TIGHTNESS = 400.0
+LEAST_SECONDS = 3.0
+
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True)
+class FoundBeats:
+    """`times` in seconds, rising; `tempo` in beats a minute; `confidence` 0..1; `first`: number of the first beat that seems to begin a bar."""
+
+    tempo: float
+    times: tuple[float, ...]
+    confidence: float
+    first: int = 0
+
+
+def found_beats(mono: NDArray[np.float32]) -> FoundBeats | None:
+    """The beats of sound at `RATE`; None where nothing pulses."""
+    if len(mono) < LEAST_SECONDS * RATE or float(np.abs(mono).max()) < 1e-4:
+        return None
+    onsets, low = onset_strength(mono)
+    tempo = _tempo(onsets)
+    if tempo is None:
+        return None
+    beats = _best_row(onsets, tempo)
+    strength = onsets[np.clip(beats, 0, len(onsets) - 1)]
+    # Silence at either end has no beats.
+    smooth = np.convolve(strength, np.ones(5) / 5, "same")
+    heard = np.flatnonzero(smooth > 0.3 * np.sqrt(np.mean(strength**2)))
+    if len(heard) < 4:
+        return None
+    beats, strength = beats[heard[0] : heard[-1] + 1], strength[heard[0] : heard[-1] + 1]
+    # How much stronger sound begins on the beats than anywhere.
+    contrast = float(strength.mean() / (onsets.mean() + 1e-9))
+    even = float(np.std(np.diff(beats)) / np.mean(np.diff(beats)))
+    confidence = float(np.clip((contrast - 1.0) / 3.0, 0.0, 1.0) * np.clip(1.0 - 3.0 * even, 0.2, 1.0))
+    times = tuple(float(t) for t in (beats * HOP) / RATE)
+    spacing = float(np.median(np.diff(times)))
+    return FoundBeats(60.0 / spacing, times, confidence, _bar_start(low, beats))
+
+
+def onset_strength(mono: NDArray[np.float32]) -> tuple[Floats, Floats]:
+    """((frames,), (frames,)): how much sound begins in all bands, and in the low ones, `FRAMES_PER_SECOND` times a second."""
+    padded = np.pad(mono.astype(np.float32), (WINDOW // 2, WINDOW))
+    frames = np.lib.stride_tricks.sliding_window_view(padded, WINDOW)[::HOP]
+    bands, window = _bands(), np.hanning(WINDOW).astype(np.float32)
+    parts = []
+    for first in range(0, len(frames), 2048):
+        spectrum = np.abs(np.fft.rfft(frames[first : first + 2048] * window, axis=1)).astype(np.float32)
+        parts.append(np.log1p(100.0 * (spectrum @ bands.T)))
+    levels = np.concatenate(parts)
+    rises = np.maximum(0.0, levels[2:] - levels[:-2])
+    every = _standing_out(np.concatenate([[0.0], rises.mean(axis=1), [0.0]]))
+    low = np.concatenate([[0.0], rises[:, :6].mean(axis=1), [0.0]])
+    return every, low
+
+
+def _standing_out(strength: Floats) -> Floats:
+    raised = np.maximum(_smooth(strength, 1.0) - _smooth(strength, FRAMES_PER_SECOND * 0.4), 0.0)
+    return np.asarray(raised / (raised.std() + 1e-9), np.float64)
+
+
+def _smooth(values: Floats, sigma: float) -> Floats:
+    side = 2 * ceil(4 * sigma) + 1
+    return np.asarray(
+        cv2.GaussianBlur(np.asarray(values, np.float64)[None], (side, 1), sigma, borderType=cv2.BORDER_REFLECT)[0], np.float64
+    )
+
+
+def _bands() -> NDArray[np.float32]:
+    """(bands, bins): triangles even on the mel scale, 30 Hz to 9 kHz."""
+
+    def mel(f: Floats) -> Floats:
+        return np.asarray(2595.0 * np.log10(1.0 + f / 700.0))
+
+    edges = 700.0 * (10.0 ** (np.linspace(mel(np.array(30.0)), mel(np.array(9000.0)), BANDS + 2) / 2595.0) - 1.0)
+    bins = np.fft.rfftfreq(WINDOW, 1.0 / RATE)
+    rising = (bins[None] - edges[:-2, None]) / (edges[1:-1] - edges[:-2])[:, None]
+    falling = (edges[2:, None] - bins[None]) / (edges[2:] - edges[1:-1])[:, None]
+    return np.maximum(0.0, np.minimum(rising, falling)).astype(np.float32)
+
+
+def _tempo(onsets: Floats) -> float | None:
+    """Beats a minute by which the onsets repeat themselves best, near the usual ones."""
+    size = 1 << ceil(np.log2(2 * len(onsets)))
+    spectrum = np.fft.rfft(onsets - onsets.mean(), size)
+    alike = np.fft.irfft(spectrum * spectrum.conj(), size)[: int(FRAMES_PER_SECOND * 6)]
+    alike = alike / (len(onsets) - np.arange(len(alike)))
+    lags = np.arange(1, int(FRAMES_PER_SECOND * 1.25) + 2)
+    places = np.arange(len(alike))
+    comb = alike[lags] + 0.5 * np.interp(2 * lags, places, alike) + 0.25 * np.interp(4 * lags, places, alike)
+    tempos = 60.0 * FRAMES_PER_SECOND / lags
+    weighed = comb * np.exp(-0.5 * (np.log2(tempos / USUAL) / 0.9) ** 2)
+    weighed[(tempos < SLOWEST) | (tempos > FASTEST)] = -np.inf
+    best = int(np.argmax(weighed))
+    if not np.isfinite(weighed[best]) or weighed[best] <= 0.0 or best == 0 or best == len(comb) - 1:
+        return None
+    a, b, c = comb[best - 1 : best + 2]
+    between = float(np.clip(0.5 * (a - c) / (a - 2 * b + c + 1e-12), -0.5, 0.5))
+    return float(60.0 * FRAMES_PER_SECOND / (lags[best] + between))
+
+
+def _best_row(onsets: Floats, tempo: float) -> NDArray[np.int64]:
+    """Frames of the row of beats that best meets strong onsets at even distances."""
+    period = 60.0 * FRAMES_PER_SECOND / tempo
+    strength = _smooth(onsets, max(1.0, period / 32.0))
+    nearest, farthest = round(period * 0.5), round(period * 2)
+    offsets = np.arange(-farthest, -nearest + 1)
+    cost = -TIGHTNESS * np.log(-offsets / period) ** 2
+    score, before = strength.copy(), np.full(len(strength), -1)
+    for i in range(len(strength)):
+        skipped = max(0, farthest - i)
+        if skipped >= len(offsets):
+            continue
+        reached = score[i + offsets[skipped:]] + cost[skipped:]
+        best = int(reached.argmax())
+        if reached[best] > 0.0 or i > FRAMES_PER_SECOND * 2:
+            score[i] += reached[best]
+            before[i] = i + offsets[skipped + best]
+    last = len(strength) - int(period) + int(np.argmax(score[len(strength) - int(period) :]))
+    row = [last]
+    while before[row[-1]] >= 0:
+        row.append(int(before[row[-1]]))
+    return np.array(row[::-1])
+
+
+def _bar_start(low: Floats, beats: NDArray[np.int64]) -> int:
+    """Which of four beats is strongest in the low bands: most music begins its bars there."""
+    near = np.array([low[max(b - 2, 0) : b + 3].max() if b < len(low) else 0.0 for b in beats])
+    means = [near[k::4].mean() if len(near[k::4]) else 0.0 for k in range(4)]
+    return int(np.argmax(means))

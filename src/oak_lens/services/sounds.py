@@ -1,0 +1,136 @@
+"""Sound files taken in, heard, drawn and mixed; music made to length."""
+
+import hashlib
+import io
+import threading
+import wave
+from collections import OrderedDict
+from collections.abc import Callable
+from pathlib import Path
+from typing import IO, Any
+
+import numpy as np
+
+from ..core.document import Document
+from ..core.errors import Fault, InvalidSound, LimitReached
+from ..core.evaluate import Timeline
+from ..core.sound import Mood, Samples, composed, samples_at
+from ..core.sound.mixing import RATE
+from ..core.sound.peaks import Peaks, between, pyramid
+from ..core.time import TICKS_PER_SECOND
+from ..media.listening import KeptSamples, listen
+from ..media.sounds import Soundtrack
+from .ports import MediaStore
+
+LARGEST_BYTES = 1 << 30
+MOST_SOUNDS = 200
+KEPT_TRACKS = 4
+KEPT_PEAKS = 16
+LIBRARY_LICENCE = "Made by Oak Lens. Free to use for anything."
+UNCHANGING = {"title", "looks", "moves", "guides"}
+
+
+class Sounds:
+    """What people do with sound."""
+
+    def __init__(self, store: MediaStore):
+        self._store = store
+        self._lock = threading.Lock()
+        self._tracks: OrderedDict[str, Soundtrack] = OrderedDict()
+        self._levels: OrderedDict[str, list[Peaks]] = OrderedDict()
+
+    def take_in(self, document: Document, name: str, stream: IO[bytes]) -> dict[str, Any]:
+        """The record of one file for `add_sounds` (without id), heard through; `note` is a sentence about what is odd with it, or empty.
+
+        Raises InvalidSound, LimitReached; then nothing is kept.
+        """
+        if len(document.sounds) >= MOST_SOUNDS:
+            raise LimitReached([Fault("sound.count", "", f"A project holds at most {MOST_SOUNDS} sound files.")])
+        received = self._store.receive(stream, LARGEST_BYTES)
+        try:
+            with received.open("rb") as file:
+                sha256 = hashlib.file_digest(file, "sha256").hexdigest()
+            heard = listen(received, self._store.samples(sha256), self._store.peaks(sha256))
+            self._store.keep(received, sha256)
+        finally:
+            received.unlink(missing_ok=True)
+        plain_name = Path(name.replace("\\", "/")).name[:300] or "sound"
+        beats = None
+        if heard.beats is not None:
+            times = sorted({round(t * TICKS_PER_SECOND) for t in heard.beats.times if t * TICKS_PER_SECOND <= heard.length})
+            beats = {"tempo": heard.beats.tempo, "confidence": heard.beats.confidence, "times": times, "first": heard.beats.first}
+        note = ""
+        if heard.cut_off:
+            note = f"The file is damaged or cut off: its first {heard.length / TICKS_PER_SECOND:.1f} s can be heard and are kept."
+        elif heard.loudness is None:
+            note = "The file is silent."
+        return {
+            "name": Path(plain_name).stem[:300] or plain_name, "file": plain_name, "sha256": sha256, "length": heard.length,
+            "channels": heard.channels, "rate": heard.rate, "loudness": heard.loudness, "peak": heard.peak, "beats": beats, "note": note,
+        }  # fmt: skip
+
+    def make(self, document: Document, mood: Mood, tempo: float, intensity: float, seconds: float, seed: int) -> dict[str, Any]:
+        """Music made to length: a record like that of a file, its beats known exactly."""
+        made = composed(mood, tempo, intensity, seconds, seed)
+        buffer = io.BytesIO(wav_of(made.samples))
+        record = self.take_in(document, f"{mood.capitalize()} {round(tempo)}.wav", buffer)
+        times = [round(t * TICKS_PER_SECOND) for t in made.beats]
+        beats = {"tempo": tempo, "confidence": 1.0, "times": [t for t in times if t <= record["length"]], "first": 0}
+        return {**record, "beats": beats, "licence": LIBRARY_LICENCE, "note": ""}
+
+    def track(self, document: Document, timeline: Timeline, start: int, end: int, path_of: Callable[[str], Path]) -> Soundtrack:
+        """The film's sound between two moments."""
+        kept = KeptSamples(lambda s: self._store.samples(document.sounds[s].sha256), lambda s: self._hear_again(document, s))
+        return Soundtrack(document, timeline, start, end, kept.read, path_of)
+
+    def _hear_again(self, document: Document, sound: str) -> None:
+        sha256 = document.sounds[sound].sha256
+        original = self._store.original(sha256)
+        if not original.is_file():
+            name = document.sounds[sound].name
+            raise InvalidSound(
+                [Fault("sound.missing", "", f"The file of “{name}” is missing on this machine's disk. Add it again, or take it out.")]
+            )
+        listen(original, self._store.samples(sha256), self._store.peaks(sha256))
+
+    def piece(self, document: Document, timeline: Timeline, first: int, count: int, path_of: Callable[[str], Path]) -> bytes:
+        """WAV of `count` samples of the film's sound at 48 kHz from sample `first` on, as it is exported; fewer at its end."""
+        key = _state(document)
+        with self._lock:
+            track = self._tracks.get(key)
+            if track is None:
+                track = self._tracks[key] = self.track(document, timeline, 0, timeline.length, path_of)
+                while len(self._tracks) > KEPT_TRACKS:
+                    self._tracks.popitem(last=False)
+            self._tracks.move_to_end(key)
+        first = min(max(first, 0), track.count)
+        return wav_of(track.read(first, min(first + count, track.count)))
+
+    def peaks(self, document: Document, sound: str, start: int, end: int, count: int) -> list[list[int]]:
+        """[[low, high]] in 127ths of `count` even stretches of a sound file between two of its ticks."""
+        sha256 = document.sounds[sound].sha256
+        with self._lock:
+            levels = self._levels.get(sha256)
+            if levels is None:
+                if not self._store.peaks(sha256).is_file():
+                    self._hear_again(document, sound)
+                levels = self._levels[sha256] = pyramid(np.load(self._store.peaks(sha256)))
+                while len(self._levels) > KEPT_PEAKS:
+                    self._levels.popitem(last=False)
+        return [[int(a), int(b)] for a, b in between(levels, samples_at(start), samples_at(end), count)]
+
+
+def _state(document: Document) -> str:
+    """Names all that the sound of a film depends on."""
+    return hashlib.sha256(document.model_dump_json(exclude=UNCHANGING).encode()).hexdigest()
+
+
+def wav_of(samples: Samples) -> bytes:
+    """16-bit WAV of (n, 2) float32 at 48 kHz."""
+    buffer = io.BytesIO()
+    with wave.open(buffer, "wb") as file:
+        file.setnchannels(2)
+        file.setsampwidth(2)
+        file.setframerate(RATE)
+        file.writeframes(np.rint(np.clip(samples, -1.0, 1.0) * 32767.0).astype("<i2").tobytes())
+    return buffer.getvalue()

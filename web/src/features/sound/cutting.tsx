@@ -1,0 +1,41 @@
+import { useState } from 'react'
+import type { Heard } from '@/api/client'
+import { edit, useProject } from '@/project/store'
+import { toTicks } from '@/project/times'
+import { Button } from '@/ui/button'
+import { Choice } from '@/ui/choice'
+import { Dialog } from '@/ui/dialog'
+import { NumberField } from '@/ui/number'
+
+/** Holds so that every boundary falls on a beat or a bar. */
+export function CutOnBeats({ heard, onClose }: { heard: Heard; onClose: () => void }) {
+  const chosen = useProject((s) => s.chosenScenes)
+  const scenes = useProject((s) => Object.keys(s.document.scenes ?? {}).length)
+  const [on, setOn] = useState('beat')
+  const [way, setWay] = useState('near')
+  const [every, setEvery] = useState(4)
+  const [shortest, setShortest] = useState(0.5)
+  const [reach, setReach] = useState('all')
+  const use = async () => {
+    onClose()
+    await edit({ edit: 'cut_on_beats', ids: reach === 'all' ? null : chosen, on, every: way === 'near' ? null : every, shortest: toTicks(shortest) })
+  }
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title="Cut on beats" description="Holds are changed so that one scene gives way to the next on a beat: the middle of each join lies there.">
+      <div className="space-y-3">
+        <Choice label="On" value={on} choices={[['beat', `Beats (${heard.beats.length})`], ['bar', `Bars (${heard.bars.length})`]]} onSet={setOn} />
+        <div>
+          <Choice label="Length" value={way} choices={[['near', 'Near the length each has'], ['every', 'All alike']]} onSet={setWay} />
+        </div>
+        {way === 'every' && <NumberField label={on === 'bar' ? 'Bars a scene' : 'Beats a scene'} value={every} minimum={1} maximum={64} usual={[1, 16]} step={1} onSet={(v) => setEvery(Math.round(v))} />}
+        <NumberField label="Never under" value={shortest} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={setShortest} />
+        {chosen.length > 1 && <Choice label="For" value={reach} choices={[['all', `All ${scenes} scenes`], ['chosen', `The ${chosen.length} chosen`]]} onSet={setReach} />}
+      </div>
+      <div className="mt-5 flex justify-end">
+        <Button kind="strong" onClick={() => void use()}>
+          Cut on {on}s
+        </Button>
+      </div>
+    </Dialog>
+  )
+}

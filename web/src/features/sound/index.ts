@@ -1,0 +1,3 @@
+export { heardKey, useHeard } from './heard'
+export { SoundPage } from './sound-page'
+export { useWaveform } from './waveform'

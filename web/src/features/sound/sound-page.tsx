@@ -1,0 +1,161 @@
+import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles } from 'lucide-react'
+import { type DragEvent, useEffect, useRef, useState } from 'react'
+import { sendSound } from '@/api/client'
+import { FilmSound } from '@/playback/sound'
+import { inOrder } from '@/project/ordering'
+import { edit, newId, useProject } from '@/project/store'
+import { clockText, toSeconds, TICKS } from '@/project/times'
+import { Button } from '@/ui/button'
+import { say } from '@/ui/notices'
+import { CutOnBeats } from './cutting'
+import { useHeard } from './heard'
+import { MakeMusic } from './making'
+import { MixPart } from './mix-part'
+import { SongPart } from './song-part'
+import { Strip } from './strip'
+
+const ACCEPTED = 'audio/*,.wav,.flac,.mp3,.m4a,.aac,.ogg,.oga,.opus'
+
+/** Takes in sound files one after another; each becomes a song after those that are there. */
+async function addMusic(files: File[]): Promise<void> {
+  const project = useProject.getState().id
+  for (const file of files) {
+    say(`Listening to ${file.name}…`)
+    try {
+      const { record, note } = await sendSound(project, file, () => undefined, new AbortController().signal)
+      if (useProject.getState().id !== project) return
+      await edit({ edit: 'add_sounds', sounds: [{ id: newId(), ...record }] })
+      say(note || `${file.name} is in the film.`, note ? 'fault' : undefined)
+    } catch (error) {
+      say(`${file.name}: ${(error as Error).message}`, 'fault')
+    }
+  }
+}
+
+/** Music under the film: songs in time, their levels and beats, and the film cut to them. */
+export function SoundPage() {
+  const songs = useProject((s) => s.document.songs)
+  const timeline = useProject((s) => s.timeline)
+  const heard = useHeard()
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [dialog, setDialog] = useState<'make' | 'cut' | null>(null)
+  const files = useRef<HTMLInputElement>(null)
+  const order = inOrder(songs).map(([k]) => k)
+  const song = chosen && songs?.[chosen] ? chosen : (order[0] ?? null)
+  const end = Math.max(0, ...heard.songs.filter((s) => !songs?.[s.song]?.over).map((s) => s.end))
+  const differ = toSeconds(end - timeline.length)
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    if (event.dataTransfer.files.length) void addMusic([...event.dataTransfer.files])
+  }
+  return (
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_300px]" onDragOver={(e) => e.preventDefault()} onDrop={drop}>
+      <section aria-label="Music" className="flex min-h-0 flex-col">
+        <div className="flex flex-wrap items-center gap-2 border-b hairline px-4 py-2.5">
+          <h1 className="mr-2 font-heading text-[17px] font-semibold">Sound</h1>
+          <Button kind="strong" onClick={() => files.current?.click()}>
+            <Plus size={15} /> Add music…
+          </Button>
+          <input ref={files} type="file" multiple accept={ACCEPTED} aria-label="Sound files" className="hidden" onChange={(e) => { void addMusic([...(e.target.files ?? [])]); e.target.value = '' }} />
+          <Button onClick={() => setDialog('make')}>
+            <Sparkles size={15} /> Make music…
+          </Button>
+          <span className="flex-1" />
+          {order.length > 0 && timeline.spans.length > 0 && (
+            <>
+              <span role="status" className="text-[12.5px] text-soft">
+                {Math.abs(differ) < 0.02 ? 'The film ends with the music.' : differ > 0 ? `The music goes on ${differ.toFixed(1)} s after the film.` : `The music ends ${(-differ).toFixed(1)} s before the film.`}
+              </span>
+              <Button onClick={() => void edit({ edit: 'fit_film' })} title="Holds are worked out so that the film ends with the music">
+                Film to music
+              </Button>
+              <Button onClick={() => void edit({ edit: 'fit_music' })} title="The last song is trimmed or looped to the film’s length, with a fade">
+                Music to film
+              </Button>
+              <Button disabled={!heard.beats.length} onClick={() => setDialog('cut')}>
+                <AudioLines size={15} /> Cut on beats…
+              </Button>
+            </>
+          )}
+        </div>
+        {order.length === 0 ? (
+          <div className="grid min-h-0 flex-1 place-items-center p-8">
+            <div className="max-w-md rounded-2xl border border-dashed hairline p-12 text-center">
+              <FileMusic className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
+              <h2 className="font-heading text-xl">The film has no music yet</h2>
+              <p className="mt-2 text-soft">Drop sound files here, or have a piece made to the film’s length. Beats are found by themselves; then scenes can be cut on them.</p>
+            </div>
+          </div>
+        ) : (
+          <>
+            <Player />
+            <Strip heard={heard} chosen={song} onChoose={setChosen} />
+          </>
+        )}
+      </section>
+      <aside aria-label="Details" className="min-h-0 overflow-y-auto border-l hairline">
+        {song && <SongPart key={song} id={song} heard={heard} />}
+        <MixPart />
+      </aside>
+      {dialog === 'make' && <MakeMusic onClose={() => setDialog(null)} />}
+      {dialog === 'cut' && <CutOnBeats heard={heard} onClose={() => setDialog(null)} />}
+    </div>
+  )
+}
+
+/** Plays the film's sound from the playhead; tapping T marks beats as they are heard. */
+function Player() {
+  const project = useProject((s) => s.id)
+  const revision = useProject((s) => s.revision)
+  const playhead = useProject((s) => s.playhead)
+  const length = useProject((s) => s.timeline.length)
+  const heardUntil = useHeard().songs.reduce((latest, s) => Math.max(latest, s.end), 0)
+  const [playing, setPlaying] = useState(false)
+  const sound = useRef<FilmSound | null>(null)
+  const end = length || heardUntil
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is heard has changed with the revision
+  useEffect(() => () => { sound.current?.stop(); setPlaying(false) }, [project, revision])
+  useEffect(() => {
+    if (!playing) return
+    const player = new FilmSound()
+    sound.current = player
+    const from = useProject.getState().playhead >= end - TICKS / 20 ? 0 : useProject.getState().playhead
+    player.prepare(project, from, end)
+    let clock: (() => number) | null = null
+    let raf = 0
+    const tick = () => {
+      raf = requestAnimationFrame(tick)
+      if (!clock && player.ready) clock = player.begin()
+      if (!clock) return
+      const at = from + Math.max(0, clock()) * TICKS
+      useProject.setState({ playhead: Math.min(at, end) })
+      if (at >= end) setPlaying(false)
+    }
+    tick()
+    return () => {
+      cancelAnimationFrame(raf)
+      player.stop()
+    }
+  }, [playing, project, end])
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.target instanceof HTMLElement && event.target.closest('input, select, textarea, button, [role=dialog]')) return
+      if (event.key === ' ') {
+        event.preventDefault()
+        setPlaying((p) => !p)
+      }
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [])
+  return (
+    <div className="flex items-center gap-3 border-b hairline px-4 py-1.5">
+      <button type="button" aria-label={playing ? 'Pause' : 'Play the sound'} disabled={!end} onClick={() => setPlaying(!playing)} className="grid size-8 place-items-center rounded-full bg-ink text-on-ink">
+        {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
+      </button>
+      <span role="timer" aria-label="Playhead" className="font-mono text-[12.5px]">
+        {clockText(playhead)} <span className="text-soft">of {clockText(end)}</span>
+      </span>
+    </div>
+  )
+}

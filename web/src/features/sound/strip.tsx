@@ -1,0 +1,187 @@
+import { Minus, Plus } from 'lucide-react'
+import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import type { Heard, Song, SoundFile } from '@/api/client'
+import { useDrag } from '@/interaction/drag'
+import { inOrder } from '@/project/ordering'
+import { edit, newId, useProject } from '@/project/store'
+import { clockText, TICKS, toSeconds } from '@/project/times'
+import { IconButton } from '@/ui/button'
+import { useWaveform, waveOutline } from './waveform'
+
+const ROW = 92
+const LEAST_ZOOM = 1
+const MOST_ZOOM = 200
+const RULES_S = [0.5, 1, 2, 5, 10, 30, 60, 300]
+const RULE_PX = 70
+const LOUDEST_DB = 12
+const SOFTEST_DB = -36
+
+type Part = 'body' | 'start' | 'end' | 'fade_in' | 'fade_out' | `point:${string}`
+
+/** Songs under the film's scenes, in time: everything is dragged where it lies. */
+export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: string | null; onChoose: (song: string) => void }) {
+  const songs = useProject((s) => s.document.songs)
+  const sounds = useProject((s) => s.document.sounds)
+  const scenes = useProject((s) => s.document.scenes)
+  const timeline = useProject((s) => s.timeline)
+  const area = useRef<HTMLDivElement>(null)
+  const [width, setWidth] = useState(900)
+  const [zoom, setZoom] = useState<number | null>(null)
+  const length = Math.max(timeline.length, ...heard.songs.map((s) => s.end), TICKS)
+  const fitting = Math.max(LEAST_ZOOM, (width - 40) / toSeconds(length))
+  const perSecond = Math.min(MOST_ZOOM, zoom ?? fitting)
+  const px = (ticks: number) => toSeconds(ticks) * perSecond
+  useEffect(() => {
+    const node = area.current
+    if (!node) return
+    const watch = new ResizeObserver(() => setWidth(node.clientWidth))
+    watch.observe(node)
+    return () => watch.disconnect()
+  }, [])
+  const order = inOrder(songs)
+  const rule = RULES_S.find((s) => s * perSecond >= RULE_PX) ?? 600
+  const rules = useMemo(() => Array.from({ length: Math.floor(toSeconds(length) / rule) + 1 }, (_, i) => i * rule), [length, rule])
+  const seekTo = (event: PointerEvent | MouseEvent) => {
+    const box = event.currentTarget.getBoundingClientRect()
+    useProject.setState({ playhead: Math.max(0, Math.min(((event.clientX - box.left) / perSecond) * TICKS, length)) })
+  }
+  return (
+    <div className="relative min-h-0 flex-1">
+      <div className="absolute bottom-3 right-4 z-10 flex rounded-lg border hairline bg-card shadow">
+        <IconButton label="Zoom out" onClick={() => setZoom(Math.max(LEAST_ZOOM, perSecond / 1.5))}>
+          <Minus size={15} />
+        </IconButton>
+        <button type="button" className="px-1.5 text-[12px]" onClick={() => setZoom(null)}>
+          all
+        </button>
+        <IconButton label="Zoom in" onClick={() => setZoom(Math.min(MOST_ZOOM, perSecond * 1.5))}>
+          <Plus size={15} />
+        </IconButton>
+      </div>
+      <div ref={area} className="on-dark h-full overflow-auto bg-pit text-chalk">
+        <div className="relative" style={{ width: Math.max(px(length) + 24, width) }}>
+          <div role="presentation" className="relative h-6 cursor-pointer border-b border-white/15" onPointerDown={seekTo}>
+            {rules.map((s) => (
+              <span key={s} className="absolute top-0 border-l border-white/20 pl-1 font-mono text-[11px] text-ash" style={{ left: s * perSecond }}>
+                {clockText(s * TICKS, rule < 1 ? 1 : 0)}
+              </span>
+            ))}
+          </div>
+          <ol aria-label="Scenes in time" className="relative h-9 border-b border-white/15">
+            {timeline.spans.map((s, i) => (
+              <li key={s.scene} className={`absolute inset-y-1 truncate rounded-sm px-1 text-[11px] leading-7 ${i % 2 ? 'bg-white/12' : 'bg-white/20'}`} style={{ left: px((s.join_start + s.hold_start) / 2), width: Math.max(px((s.hold_end + s.end) / 2 - (s.join_start + s.hold_start) / 2) - 1, 1) }}>
+                {i + 1} {scenes?.[s.scene]?.name}
+              </li>
+            ))}
+          </ol>
+          <ol aria-label="Songs" className="relative py-2">
+            {order.map(([id, song]) => {
+              const sound = sounds?.[song.sound]
+              const place = heard.songs.find((s) => s.song === id)
+              return sound && place ? <Block key={id} id={id} song={song} sound={sound} start={place.start} end={place.end} px={px} perSecond={perSecond} on={id === chosen} beats={heard.beats} bars={heard.bars} onChoose={() => onChoose(id)} /> : null
+            })}
+          </ol>
+          <Playhead px={px} />
+        </div>
+      </div>
+    </div>
+  )
+}
+
+function Playhead({ px }: { px: (ticks: number) => number }) {
+  const playhead = useProject((s) => s.playhead)
+  return <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-white" style={{ left: px(playhead) }} />
+}
+
+type BlockProps = { id: string; song: Song; sound: SoundFile; start: number; end: number; px: (ticks: number) => number; perSecond: number; on: boolean; beats: number[]; bars: number[]; onChoose: () => void }
+
+const levelY = (db: number) => ((LOUDEST_DB - Math.max(SOFTEST_DB, Math.min(LOUDEST_DB, db))) / (LOUDEST_DB - SOFTEST_DB)) * (ROW - 22)
+const levelAt = (y: number) => LOUDEST_DB - (Math.max(0, Math.min(ROW - 22, y)) / (ROW - 22)) * (LOUDEST_DB - SOFTEST_DB)
+
+/** A song with its waveform, beats, fades and level; its body moves it, its ends trim it, its upper corners fade it. */
+function Block({ id, song, sound, start, end, px, perSecond, on, beats, bars, onChoose }: BlockProps) {
+  const [shift, setShift] = useState<{ part: Part; by: number; down: number } | null>(null)
+  const ticks = (pixels: number) => Math.round((pixels / perSecond) * TICKS)
+  const by = (part: Part) => (shift?.part === part ? shift.by : 0)
+  const left = px(start) + by('body') + by('start')
+  const width = Math.max(px(end) - px(start) - by('start') + by('end'), 6)
+  const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_songs', ids: [id], song: partial })
+  const fadeIn = Math.max(0, px(song.fade_in ?? 0) + by('fade_in'))
+  const fadeOut = Math.max(0, px(song.fade_out ?? 0) - by('fade_out'))
+  const points = Object.entries(song.points ?? {}).sort((a, b) => a[1].at - b[1].at)
+  const drag = useDrag<Part>({
+    onPress: onChoose,
+    onTry: (part, from, now) => setShift({ part, by: now[0] - from[0], down: now[1] - from[1] }),
+    onGiveUp: () => setShift(null),
+    onSet: (part, from, now) => {
+      setShift(null)
+      const moved = ticks(now[0] - from[0])
+      const trim = song.trim_start ?? 0
+      if (part === 'body') set({ at: Math.max(0, start + moved), over: null })
+      else if (part === 'start') {
+        const cut = Math.max(-trim, Math.min(moved, end - start - TICKS / 5))
+        set({ trim_start: trim + cut, at: Math.max(0, start + cut), length: song.length == null ? null : song.length - cut })
+      } else if (part === 'end') set({ length: Math.max(TICKS / 5, end - start + moved) })
+      else if (part === 'fade_in') set({ fade_in: Math.max(0, Math.min((song.fade_in ?? 0) + moved, end - start, 120 * TICKS)) })
+      else if (part === 'fade_out') set({ fade_out: Math.max(0, Math.min((song.fade_out ?? 0) - moved, end - start, 120 * TICKS)) })
+      else {
+        const name = part.slice(6)
+        const point = song.points?.[name]
+        if (point) set({ points: { ...song.points, [name]: { at: Math.max(0, Math.min(point.at + moved, end - start)), level: levelAt(levelY(point.level ?? 0) + now[1] - from[1]) } } })
+      }
+    },
+  })
+  const addPoint = (event: MouseEvent) => {
+    const box = event.currentTarget.getBoundingClientRect()
+    set({ points: { ...song.points, [newId()]: { at: Math.max(0, ticks(event.clientX - box.left)), level: Math.round(levelAt(event.clientY - box.top)) } } })
+  }
+  const count = Math.max(1, Math.min(3000, Math.round(width / 2)))
+  const source = song.trim_start ?? 0
+  const rest = (song.trim_end ?? sound.length) - source
+  const peaks = useWaveform(song.sound, source, source + Math.min(rest, end - start), Math.max(1, Math.round(count * Math.min(1, rest / Math.max(1, end - start)))))
+  const waveWidth = Math.min(width, px(rest))
+  const line = points.map(([name, p]) => `${px(p.at) + by(`point:${name}`)},${levelY(p.level ?? 0) + (shift?.part === `point:${name}` ? shift.down : 0)}`)
+  const shown = beats.filter((b) => b >= start && b < end)
+  const strong = new Set(bars)
+  const dense = shown.length > width / 5
+  return (
+    <li className="relative" style={{ height: ROW }}>
+      <div className={`absolute top-1 overflow-hidden rounded-md ${on ? 'bg-[#5a4522] ring-2 ring-glow' : 'bg-[#3d3a34]'} ${song.muted ? 'opacity-45' : ''}`} style={{ left, width, height: ROW - 8 }}>
+        <button {...drag('body')} type="button" aria-pressed={on} onClick={onChoose} onDoubleClick={addPoint} className="absolute inset-0 cursor-grab touch-none text-left">
+          <span className="absolute bottom-0.5 left-2 truncate text-[11.5px]" style={{ maxWidth: width - 12 }}>
+            {sound.name} <span className="text-ash">{clockText(end - start)}</span>
+          </span>
+        </button>
+        <svg aria-hidden="true" className="pointer-events-none absolute inset-0" width={width} height={ROW - 8}>
+          {Array.from({ length: Math.max(1, Math.ceil(width / Math.max(waveWidth, 1))) }, (_, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: passes of a loop have nothing but their number
+            <path key={i} d={waveOutline(peaks, waveWidth, ROW - 26)} transform={`translate(${i * waveWidth} 0)`} fill={on ? '#e2a94a' : '#8d8577'} />
+          ))}
+          {shown.map((b) => (!dense || strong.has(b)) && <line key={b} x1={px(b - start)} x2={px(b - start)} y1={strong.has(b) ? 0 : 4} y2={strong.has(b) ? 12 : 9} stroke="#77b9cf" strokeWidth={strong.has(b) ? 1.6 : 1} />)}
+          <path d={`M0,${ROW - 26}L${fadeIn},0M${width},${ROW - 26}L${width - fadeOut},0`} stroke="#ece7dd" strokeWidth={1.2} fill="none" />
+          {points.length > 0 && <polyline points={[`0,${line[0]?.split(',')[1]}`, ...line, `${width},${line.at(-1)?.split(',')[1]}`].join(' ')} stroke="#fff" strokeWidth={1.4} fill="none" />}
+        </svg>
+        <span {...drag('start')} title="Trim" className="absolute inset-y-0 left-0 w-2 cursor-ew-resize touch-none hover:bg-white/25" />
+        <span {...drag('end')} title="Trim, or loop to a length" className="absolute inset-y-0 right-0 w-2 cursor-ew-resize touch-none hover:bg-white/25" />
+        <span {...drag('fade_in')} title="Fade in" className="absolute top-0 size-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-full border-2 border-chalk bg-pit" style={{ left: Math.max(7, fadeIn) }} />
+        <span {...drag('fade_out')} title="Fade out" className="absolute top-0 size-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-full border-2 border-chalk bg-pit" style={{ left: Math.min(width - 7, width - fadeOut) }} />
+        {points.map(([name, p], i) => (
+          <button
+            key={name}
+            {...drag(`point:${name}`)}
+            type="button"
+            aria-label={`Level point ${i + 1}: ${(p.level ?? 0).toFixed(0)} dB`}
+            title={`${(p.level ?? 0).toFixed(1)} dB; Delete takes it away`}
+            onKeyDown={(e) => {
+              if (e.key !== 'Delete' && e.key !== 'Backspace') return
+              e.stopPropagation()
+              set({ points: Object.fromEntries(points.filter(([k]) => k !== name)) })
+            }}
+            className="absolute size-3 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none rounded-full bg-white"
+            style={{ left: px(p.at) + by(`point:${name}`), top: levelY(p.level ?? 0) + (shift?.part === `point:${name}` ? shift.down : 0) }}
+          />
+        ))}
+      </div>
+    </li>
+  )
+}
