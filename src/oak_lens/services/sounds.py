@@ -14,7 +14,7 @@ import numpy as np
 from ..core.document import Document
 from ..core.errors import Fault, InvalidSound, LimitReached
 from ..core.evaluate import Timeline
-from ..core.sound import Mood, Samples, composed, samples_at
+from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, samples_at
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import Peaks, between, pyramid
 from ..core.time import TICKS_PER_SECOND
@@ -27,7 +27,6 @@ MOST_SOUNDS = 200
 KEPT_TRACKS = 4
 KEPT_PEAKS = 16
 LIBRARY_LICENCE = "Made by Oak Lens. Free to use for anything."
-UNCHANGING = {"title", "looks", "moves", "guides"}
 
 
 class Sounds:
@@ -95,7 +94,7 @@ class Sounds:
 
     def piece(self, document: Document, timeline: Timeline, first: int, count: int, path_of: Callable[[str], Path]) -> bytes:
         """WAV of `count` samples of the film's sound at 48 kHz from sample `first` on, as it is exported; fewer at its end."""
-        key = _state(document)
+        key = _state(document, timeline)
         with self._lock:
             track = self._tracks.get(key)
             if track is None:
@@ -120,9 +119,14 @@ class Sounds:
         return [[int(a), int(b)] for a, b in between(levels, samples_at(start), samples_at(end), count)]
 
 
-def _state(document: Document) -> str:
+def _state(document: Document, timeline: Timeline) -> str:
     """Names all that the sound of a film depends on."""
-    return hashlib.sha256(document.model_dump_json(exclude=UNCHANGING).encode()).hexdigest()
+    files = {k: (s.sha256, s.loudness) for k, s in document.sounds.items()}
+    clips = clip_sounds(document, timeline)
+    sources = {c.media: document.media[c.media].sha256 for c in clips}
+    return hashlib.sha256(
+        repr((heard_songs(document, timeline), clips, sources, files, document.mix, timeline.length)).encode()
+    ).hexdigest()
 
 
 def wav_of(samples: Samples) -> bytes:

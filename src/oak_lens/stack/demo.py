@@ -9,6 +9,7 @@ from sqlalchemy import Engine
 from ..core.document import Document
 from ..services.pictures import Pictures
 from ..services.projects import Projects
+from ..services.sounds import Sounds
 from ..storage.media import FolderMedia
 from ..storage.projects import PostgresProjects
 
@@ -20,18 +21,23 @@ def load_demo(engine: Engine, home: Path, folder: Path) -> None:
     loaded = home / "demo-loaded"
     if loaded.exists():
         return
-    edits = demo_edits(folder, Pictures(FolderMedia(engine, home / "media")))
+    media = FolderMedia(engine, home / "media")
+    edits = demo_edits(folder, Pictures(media), Sounds(media))
     title = next(e["title"] for e in edits if e["edit"] == "set_title")
     Projects(PostgresProjects(engine)).create(ACCOUNT, edits, title)
     loaded.touch()
 
 
-def demo_edits(folder: Path, pictures: Pictures) -> list[Any]:
-    """The demo's edits, its pictures taken in like any upload."""
+def demo_edits(folder: Path, pictures: Pictures, sounds: Sounds) -> list[Any]:
+    """The demo's edits, its pictures taken in like any upload, its music made."""
     script = json.loads((folder / "first-light.json").read_text(encoding="utf-8"))
     records = []
     for entry in script["pictures"]:
         with (folder / "photos" / entry["file"]).open("rb") as stream:
             record = pictures.take_in(Document(), entry["file"], stream)
         records.append({"id": entry["id"], **record, "name": entry["name"], "description": entry["description"]})
-    return [{"edit": "add_pictures", "pictures": records}, *script["edits"]]
+    wish = script["music"]
+    record = sounds.make(Document(), wish["mood"], wish["tempo"], wish["intensity"], wish["seconds"], wish["seed"])
+    record.pop("note")
+    music = {"edit": "add_sounds", "sounds": [{**record, "id": wish["id"], "name": wish["name"]}]}
+    return [{"edit": "add_pictures", "pictures": records}, *script["edits"], music, *script["then"]]

@@ -85,7 +85,12 @@ def test_photos_travel_farther_than_their_backdrop_the_nearer_the_more() -> None
         assert isinstance(composed, Composition)
         leaving = composed.parts[0]
         assert isinstance(leaving, Plate)
-        place = [i.frame_from_plane[2] / i.frame_from_plane[8] for d in (scene, leaving.picture) for i in d.items if type(i).__name__ == "LayerItem"]
+        place = [
+            i.frame_from_plane[2] / i.frame_from_plane[8]
+            for d in (scene, leaving.picture)
+            for i in d.items
+            if type(i).__name__ == "LayerItem"
+        ]
         return (place[1] - place[0]) / scene.aspect
 
     assert travelled(0.0, 0.0) == 0.0

@@ -38,6 +38,8 @@ type ProjectState = {
   lanesShown: boolean
   /** Outlines of earlier and later frames of the chosen layers. */
   ghosts: boolean
+  /** How the run sheet is spaced: every row alike, or as high as it lasts. */
+  spacing: 'even' | 'time'
   /** A named version that is laid over the film. */
   compared: { id: string; name: string } | null
 }
@@ -78,7 +80,8 @@ export async function openProject(id: string): Promise<void> {
     tried: null,
     playing: false,
     chosenScenes: same && kept?.length ? kept : scenes[0] ? [scenes[0][0]] : [],
-    playhead: same ? Math.min(useProject.getState().playhead, answer.timeline.length) : 0,
+    // Where the first scene stands: what leads into it may still be black.
+    playhead: same ? Math.min(useProject.getState().playhead, answer.timeline.length) : (answer.timeline.spans[0]?.hold_start ?? 0),
     loopScene: same ? useProject.getState().loopScene : false,
     looking: same ? useProject.getState().looking : 'live',
     chosenLayers: same ? (useProject.getState().chosenLayers ?? []) : [],
@@ -88,6 +91,7 @@ export async function openProject(id: string): Promise<void> {
     safe: same ? useProject.getState().safe : false,
     findings: same ? (useProject.getState().findings ?? {}) : {},
     compared: null,
+    spacing: useProject.getState().spacing ?? 'even',
     recording: false,
     chosenKeys: [],
     openLanes: same ? (useProject.getState().openLanes ?? []) : [],

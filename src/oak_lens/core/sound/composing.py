@@ -1,6 +1,7 @@
 """Music made to length: chords, bass, plucks and soft drums from mood, pace and intensity; the stand-in for a music library."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -94,6 +95,7 @@ def _time(seconds: float) -> NDArray[np.float64]:
     return np.arange(round(seconds * RATE)) / RATE
 
 
+@lru_cache(maxsize=64)
 def _pad(hz: float, seconds: float) -> Samples:
     """Slow strings: three voices a little apart, overlapping the next chord."""
     t = _time(seconds + 0.8)
@@ -102,12 +104,14 @@ def _pad(hz: float, seconds: float) -> Samples:
     return np.asarray(voices * rise * fall / 3.0, np.float32)
 
 
+@lru_cache(maxsize=64)
 def _bass(hz: float, seconds: float) -> Samples:
     t = _time(seconds)
     body = np.sin(2 * np.pi * hz * t) + 0.35 * np.sin(4 * np.pi * hz * t) * np.exp(-t * 5)
     return np.asarray(body * np.exp(-t * 1.8) * np.clip(t / 0.006, 0, 1) * np.clip((t[-1] - t) / 0.03, 0, 1), np.float32)
 
 
+@lru_cache(maxsize=64)
 def _pluck(hz: float, seconds: float) -> Samples:
     """A struck bar: partials that die away the faster the higher they are."""
     t = _time(seconds)
@@ -133,7 +137,7 @@ def _in_a_room(dry: Samples, rng: np.random.Generator) -> Samples:
     wet = np.empty_like(dry)
     for channel in range(2):
         tail = rng.standard_normal(len(t)) * np.exp(-t * 4.2) * np.clip(t / 0.02, 0, 1)
-        tail = np.convolve(tail, np.ones(6) / 6, "same") * 0.018
+        tail = (np.convolve(tail, np.ones(6) / 6, "same") * 0.018).astype(np.float32)
         # A power of two is quick to transform; what lasts beyond the end goes round.
         size = 1 << (len(dry) + len(tail) - 1).bit_length()
         long = np.fft.irfft(np.fft.rfft(dry[:, channel], size) * np.fft.rfft(tail, size), size)

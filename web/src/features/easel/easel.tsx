@@ -1,4 +1,5 @@
 import { useEffect } from 'react'
+import { address } from '@/api/client'
 import { Screen, stopPlaying, useGeometry, useScreen } from '@/playback/screen'
 import { useProject } from '@/project/store'
 import { Lanes } from '@/features/lanes'
@@ -7,6 +8,8 @@ import { Live } from './live'
 import { Toolbar } from './toolbar'
 import { Transport } from './transport'
 import { Views } from './views'
+
+const WARM_AFTER_MS = 1500
 
 export function Easel() {
   const project = useProject((s) => s.id)
@@ -26,7 +29,17 @@ export function Easel() {
       screen.refresh(Boolean(now.tried))
     })
     screen.refresh(false)
+    // The film's level is worked out ahead, so that playing begins at once.
+    let idle = 0
+    const warm = () => {
+      clearTimeout(idle)
+      idle = window.setTimeout(() => void fetch(address.sound(project, 0, 1)).catch(() => undefined), WARM_AFTER_MS)
+    }
+    const hear = useProject.subscribe((now, before) => now.revision !== before.revision && warm())
+    warm()
     return () => {
+      clearTimeout(idle)
+      hear()
       stop()
       useProject.setState({ playing: false })
       screen.close()

@@ -1,8 +1,8 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Copy, Trash2 } from 'lucide-react'
+import { Copy, Timer, Trash2 } from 'lucide-react'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
+import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef, useState } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
 import { JoinLine, JoinPicker } from '@/features/joins'
 import { duplicateScenes, removeScenes } from '@/features/shell/keys'
@@ -12,7 +12,10 @@ import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
-import { IconButton } from '@/ui/button'
+import { Button, IconButton } from '@/ui/button'
+import { Choice } from '@/ui/choice'
+import { TimeSheet } from './time-sheet'
+import { TimesDialog } from './times-dialog'
 
 /** Chooses scenes and brings the playhead to where the last one stands whole. */
 export function choose(ids: string[]): void {
@@ -46,6 +49,8 @@ export function RunSheet() {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
 
   const ends = useProject((s) => s.document.ends)
+  const spacing = useProject((s) => s.spacing)
+  const [times, setTimes] = useState(false)
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
@@ -101,6 +106,15 @@ export function RunSheet() {
           {rows.length} scene{rows.length === 1 ? '' : 's'} · <span className="font-mono">{clockText(timeline.length)}</span>
         </span>
       </div>
+      <div className="flex items-center justify-between px-3 pb-1.5">
+        <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => useProject.setState({ spacing: v as 'even' | 'time' })} />
+        <Button kind="quiet" className="!h-7 !px-2 text-soft" onClick={() => setTimes(true)}>
+          <Timer size={14} /> Times…
+        </Button>
+      </div>
+      {spacing === 'time' ? (
+        <TimeSheet order={order} chosen={chosen} onClick={click} />
+      ) : (
       <div ref={list} className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
         {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
@@ -115,8 +129,10 @@ export function RunSheet() {
           </SortableContext>
         </DndContext>
         {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
-        <JoinPicker />
       </div>
+      )}
+      <JoinPicker />
+      {times && <TimesDialog onClose={() => setTimes(false)} />}
       {chosen.length > 1 && (
         <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
           <span>{chosen.length} scenes chosen</span>
@@ -134,6 +150,7 @@ export function RunSheet() {
   )
 }
 
+const SPACINGS = [['even', 'Even'], ['time', 'To time']] as const
 const ROW_PX = 110
 const JOIN_PX = 23
 

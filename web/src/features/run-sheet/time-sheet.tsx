@@ -1,0 +1,186 @@
+import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { address, type Heard, type Song } from '@/api/client'
+import { useJoinPicker } from '@/features/joins'
+import { useHeard } from '@/features/sound/heard'
+import { useWaveform, waveOutline } from '@/features/sound/waveform'
+import { useDrag } from '@/interaction/drag'
+import { catalogue, edit, useProject } from '@/project/store'
+import { clockText, TICKS, toSeconds } from '@/project/times'
+
+const LEAST = 6
+const MOST = 160
+const USUAL = 26
+const WAVE = 40
+const SNAP_PX = 8
+const PICTURE_FROM = 34
+
+type Props = { order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void }
+
+/** The run sheet to time: rows as high as they last, beside the music's waveform and beats; boundaries are dragged. */
+export function TimeSheet({ order, chosen, onClick }: Props) {
+  const project = useProject((s) => s.id)
+  const scenes = useProject((s) => s.document.scenes)
+  const songs = useProject((s) => s.document.songs)
+  const marks = useProject((s) => s.marks)
+  const timeline = useProject((s) => s.timeline)
+  const heard = useHeard()
+  const [perSecond, setPerSecond] = useState(USUAL)
+  const [dragged, setDragged] = useState<{ scene: string | null; at: number } | null>(null)
+  const [view, setView] = useState({ top: 0, height: 800 })
+  const area = useRef<HTMLDivElement>(null)
+  const px = (ticks: number) => toSeconds(ticks) * perSecond
+  const spans = timeline.spans
+  const total = px(timeline.length)
+  const bounds = useMemo(() => [0, ...spans.slice(1).map((s) => (s.join_start + s.hold_start) / 2), timeline.length], [spans, timeline.length])
+  useEffect(() => {
+    const node = area.current
+    if (!node) return
+    const watch = new ResizeObserver(() => setView({ top: node.scrollTop, height: node.clientHeight }))
+    watch.observe(node)
+    return () => watch.disconnect()
+  }, [])
+  const last = chosen.at(-1)
+  useEffect(() => {
+    const index = order.indexOf(last ?? '')
+    const node = area.current
+    if (index < 0 || !node) return
+    const top = toSeconds(bounds[index] ?? 0) * perSecond
+    const bottom = toSeconds(bounds[index + 1] ?? 0) * perSecond
+    if (top < node.scrollTop || bottom > node.scrollTop + node.clientHeight) node.scrollTop = Math.max(0, top - 60)
+  }, [last, order, bounds, perSecond])
+
+  /** Where a dragged boundary comes to lie: on a beat that is near, unless one drags freely. */
+  const landing = (at: number, free: boolean): number => {
+    const near = free ? undefined : heard.beats.filter((b) => Math.abs(px(b - at)) <= SNAP_PX).sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0]
+    return Math.max(0, Math.round(near ?? at))
+  }
+  const at = (index: number, from: [number, number], now: [number, number]) => (bounds[index] ?? 0) + ((now[1] - from[1]) / perSecond) * TICKS
+  const send = (index: number, to: number, how: string) => void edit({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how })
+  const drag = useDrag<number>({
+    onTry: (index, from, now, held) => setDragged({ scene: order[index] ?? null, at: landing(at(index, from, now), held.free) }),
+    onGiveUp: () => setDragged(null),
+    onSet: (index, from, now, held) => {
+      setDragged(null)
+      send(index, landing(at(index, from, now), held.free), held.copy ? 'slide' : held.constrain ? 'both' : 'along')
+    },
+  })
+  const nudge = (index: number) => (event: KeyboardEvent) => {
+    const way = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
+    if (!way) return
+    event.preventDefault()
+    event.stopPropagation()
+    send(index, (bounds[index] ?? 0) + way * timeline.frame_ticks * (event.shiftKey ? 10 : 1), event.altKey ? 'both' : 'along')
+  }
+  const seen = (top: number, bottom: number) => bottom > view.top - 200 && top < view.top + view.height + 200
+  const strong = useMemo(() => new Set(heard.bars), [heard.bars])
+  return (
+    <>
+      <div className="flex items-center gap-2 px-4 pb-1.5 text-[12px] text-soft">
+        <label className="flex flex-1 items-center gap-2">
+          Height
+          <input type="range" aria-label="Height of a second" min={LEAST} max={MOST} value={perSecond} onChange={(e) => setPerSecond(Number(e.target.value))} className="min-w-0 flex-1 accent-[var(--brass)]" />
+        </label>
+        <span className="whitespace-nowrap" title="Drag a boundary; Shift changes both sides, Alt slides the scene after it, Ctrl leaves the beats alone">drag boundaries</span>
+      </div>
+      <div ref={area} className="min-h-0 flex-1 overflow-y-auto" onScroll={(e) => setView({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}>
+        <div className="relative mb-8 ml-2 mr-1" style={{ height: total }}>
+          <div aria-hidden="true" className="absolute inset-y-0 left-0" style={{ width: WAVE }}>
+            {heard.songs.map((s) => songs?.[s.song] && <Wave key={s.song} song={songs[s.song] as Song} from={s.start} to={Math.min(s.end, timeline.length)} px={px} />)}
+            <svg aria-hidden="true" className="absolute inset-0" width={WAVE} height={total}>
+              {heard.beats.map((b) => {
+                const y = px(b)
+                const bar = strong.has(b)
+                return seen(y, y) && y < total && (bar || perSecond > 14) && <line key={b} x1={bar ? 0 : WAVE - 9} x2={WAVE} y1={y} y2={y} stroke={bar ? 'var(--tarn)' : 'var(--soft)'} strokeWidth={bar ? 1.4 : 0.8} />
+              })}
+            </svg>
+          </div>
+          <ol aria-label="Scenes" className="absolute inset-y-0 right-0" style={{ left: WAVE + 4 }}>
+            {order.map((id, i) => {
+              const top = px(bounds[i] ?? 0)
+              const height = px((bounds[i + 1] ?? 0) - (bounds[i] ?? 0))
+              const span = spans[i]
+              if (!span || !seen(top, top + height)) return null
+              const on = chosen.includes(id)
+              return (
+                <li key={id} aria-posinset={i + 1} aria-setsize={order.length} className="absolute inset-x-0" style={{ top, height }}>
+                  <button type="button" data-scene={id} tabIndex={id === (last ?? order[0]) ? 0 : -1} aria-pressed={on} onClick={(e) => onClick(id, e)} className={`flex h-[calc(100%-2px)] w-full items-start gap-1.5 overflow-hidden rounded-md border px-1.5 text-left ${on ? 'border-brass/60 bg-card shadow-sm' : 'border-transparent bg-deep/70 hover:bg-deep'}`}>
+                    <span className="w-4 shrink-0 pt-0.5 font-mono text-[11px] text-soft">
+                      <span className="sr-only">Scene </span>
+                      {i + 1}
+                    </span>
+                    {height > PICTURE_FROM && marks[id] && <img src={address.end(project, id, 'opening', marks[id])} alt="" loading="lazy" draggable={false} className="mt-1 max-h-[52px] rounded-[2px]" style={{ maxHeight: Math.min(52, height - 10) }} />}
+                    {height > 11 && (
+                      <span className="min-w-0 flex-1 pt-0.5 leading-tight">
+                        <span className="block truncate text-[12.5px] font-semibold">{scenes?.[id]?.name || 'Scene'}</span>
+                        {height > 30 && <span className="font-mono text-[11.5px] text-soft">{toSeconds(span.hold_end - span.hold_start).toFixed(2)}s</span>}
+                      </span>
+                    )}
+                  </button>
+                </li>
+              )
+            })}
+          </ol>
+          {bounds.slice(1).map((b, n) => {
+            const index = n + 1
+            const y = px(b)
+            const scene = order[index]
+            const span = spans[index]
+            if (!seen(y, y)) return null
+            const join = span && span.hold_start > span.join_start
+            return (
+              <div key={scene ?? 'end'} className="absolute inset-x-0" style={{ top: y }}>
+                {join && <span aria-hidden="true" className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50" style={{ top: -px(span.hold_start - span.join_start) / 2, height: px(span.hold_start - span.join_start) }} />}
+                {scene && (
+                  <button type="button" aria-label={`Join into scene ${index + 1}`} onClick={() => useJoinPicker.setState({ place: { at: 'scene', scene } })} className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100">
+                    {joinName(scene)}
+                  </button>
+                )}
+                <div
+                  {...drag(index)}
+                  role="slider"
+                  tabIndex={0}
+                  aria-orientation="vertical"
+                  aria-label={scene ? `Boundary between scenes ${index} and ${index + 1}` : 'End of the film'}
+                  aria-valuenow={Math.round(toSeconds(b) * 100) / 100}
+                  aria-valuetext={`${toSeconds(b).toFixed(2)} seconds`}
+                  onKeyDown={nudge(index)}
+                  className="absolute inset-x-0 -top-[5px] h-[10px] cursor-ns-resize touch-none rounded hover:bg-brass/25 focus-visible:bg-brass/30"
+                />
+              </div>
+            )
+          })}
+          {dragged && (
+            <div aria-hidden="true" className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-brass" style={{ top: px(dragged.at) }}>
+              <span className="absolute right-1 rounded bg-brass px-1.5 font-mono text-[11px] text-on-ink">{clockText(dragged.at, 2)}</span>
+            </div>
+          )}
+          <Now px={px} />
+        </div>
+      </div>
+    </>
+  )
+}
+
+function joinName(scene: string): string {
+  const { document } = useProject.getState()
+  const kind = (document.scenes?.[scene]?.join ?? document.defaults?.join)?.kind
+  return catalogue().joins.find((j) => j.id === kind)?.label.toLowerCase() ?? ''
+}
+
+function Wave({ song, from, to, px }: { song: Song; from: Heard['songs'][number]['start']; to: number; px: (ticks: number) => number }) {
+  const sound = useProject((s) => s.document.sounds?.[song.sound])
+  const source = song.trim_start ?? 0
+  const rest = Math.max(0, Math.min((song.trim_end ?? sound?.length ?? 0) - source, to - from))
+  const height = px(rest)
+  const peaks = useWaveform(song.sound, source, source + rest, Math.max(1, Math.min(3000, Math.round(height / 2))))
+  return (
+    <svg aria-hidden="true" className="absolute left-0" style={{ top: px(from) }} width={WAVE} height={Math.max(1, height)}>
+      <path d={waveOutline(peaks, height, WAVE - 10, true)} fill="var(--brass)" opacity={0.45} />
+    </svg>
+  )
+}
+
+function Now({ px }: { px: (ticks: number) => number }) {
+  const playhead = useProject((s) => s.playhead)
+  return <span aria-hidden="true" className="pointer-events-none absolute inset-x-0 border-t border-rowan" style={{ top: px(playhead) }} />
+}

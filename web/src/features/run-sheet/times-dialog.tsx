@@ -1,0 +1,56 @@
+import { useState } from 'react'
+import type { Edit } from '@/api/client'
+import { edit, useProject } from '@/project/store'
+import { clockText, toSeconds, toTicks } from '@/project/times'
+import { Button } from '@/ui/button'
+import { Choice } from '@/ui/choice'
+import { Dialog } from '@/ui/dialog'
+import { NumberField } from '@/ui/number'
+
+/** Times of many scenes at once: the film to a length or its music, all alike, longer or shorter, the other way round. */
+export function TimesDialog({ onClose }: { onClose: () => void }) {
+  const chosen = useProject((s) => s.chosenScenes)
+  const count = useProject((s) => s.timeline.spans.length)
+  const length = useProject((s) => s.timeline.length)
+  const music = useProject((s) => Object.keys(s.document.songs ?? {}).length > 0)
+  const all = useProject((s) => s.timeline.spans)
+  const [reach, setReach] = useState(chosen.length > 1 ? 'chosen' : 'all')
+  const [seconds, setSeconds] = useState(Math.round(toSeconds(length)))
+  const [shortest, setShortest] = useState(1)
+  const [factor, setFactor] = useState(1)
+  const ids = reach === 'all' ? all.map((s) => s.scene) : chosen
+  const run = (e: Edit) => {
+    onClose()
+    void edit(e)
+  }
+  const fit = (more: Record<string, unknown>) => run({ edit: 'fit_film', ids: reach === 'all' ? null : chosen, shortest: toTicks(shortest), ...more })
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title="Times" description={`The film lasts ${clockText(length)}. Entrances, exits and joins keep their lengths; holds make room.`}>
+      {chosen.length > 1 && (
+        <div className="mb-3">
+          <Choice label="For" value={reach} choices={[['chosen', `The ${chosen.length} chosen`], ['all', `All ${count} scenes`]]} onSet={setReach} />
+        </div>
+      )}
+      <section aria-label="Total length" className="border-t hairline py-3">
+        <h3 className="mb-1 font-heading text-[15px] font-semibold">Total length</h3>
+        <NumberField label="Film" value={seconds} minimum={1} maximum={3600} usual={[10, 300]} step={0.1} unit="s" onSet={setSeconds} />
+        <NumberField label="No hold under" value={shortest} minimum={0.1} maximum={20} usual={[0.1, 5]} step={0.1} unit="s" onSet={setShortest} />
+        <div className="mt-2 flex flex-wrap gap-1.5">
+          <Button onClick={() => fit({ length: toTicks(seconds) })}>Fit, each its share</Button>
+          <Button onClick={() => fit({ length: toTicks(seconds), evenly: true })}>Spread evenly</Button>
+          {music && <Button onClick={() => fit({})}>End with the music</Button>}
+        </div>
+      </section>
+      <section aria-label="Longer or shorter" className="border-t hairline py-3">
+        <h3 className="mb-1 font-heading text-[15px] font-semibold">Longer or shorter</h3>
+        <NumberField label="Holds times" value={factor} minimum={0.05} maximum={20} usual={[0.25, 4]} step={0.05} unit="×" onSet={setFactor} />
+        <Button className="mt-2" disabled={factor === 1} onClick={() => run({ edit: 'scale_holds', ids, factor })}>
+          Scale the holds
+        </Button>
+      </section>
+      <section aria-label="Order" className="border-t hairline pt-3">
+        <Button onClick={() => run({ edit: 'reverse_scenes', ids })}>Reverse the order of {ids.length} scenes</Button>
+      </section>
+    </Dialog>
+  )
+}
