@@ -12,6 +12,7 @@ from PIL import Image
 
 from oak_lens.api.description import text
 from oak_lens.api.errors import STATUS
+from oak_lens.core.joins import BUILTIN
 from tests.conftest import ROOT
 
 from .conftest import Signed
@@ -32,7 +33,9 @@ def test_the_descriptions_and_the_client_are_up_to_date(tmp_path: Path) -> None:
 def test_every_code_in_the_source_has_its_status() -> None:
     found = set()
     for path in (ROOT / "src").rglob("*.py"):
-        found |= set(re.findall(r'"((?:document|edit|export|picture|project|request|session|storage|version)\.[a-z_]+)"', path.read_text()))
+        found |= set(
+            re.findall(r'"((?:document|edit|export|picture|project|request|session|sound|storage|version)\.[a-z_]+)"', path.read_text())
+        )
     fields = {"export.settings", "document.value"}
     assert found - fields <= set(STATUS), found - set(STATUS)
     assert not set(STATUS) - found, "codes that nothing raises"
@@ -182,9 +185,8 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
 
 def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
     found = signed.client.get("/api/catalogue").json
-    assert [j["id"] for j in found["joins"]] == ["cut", "dissolve", "push-left", "push-right", "push-up", "push-down"] and len(
-        found["rates"]
-    ) == 7
+    assert [j["id"] for j in found["joins"]] == [j.id for j in BUILTIN] and len(BUILTIN) >= 18 and len(found["rates"]) == 7
+    assert {u for j in found["joins"] for u in j["uses"]} <= {p["id"] for p in found["join_settings"]}
     assert [p["id"] for p in found["look_parts"]] == ["mount", "shadow", "backdrop", "correction"] and [
         p["id"] for p in found["drawn_parts"]
     ] == ["form", "mask"]

@@ -15,6 +15,7 @@ from oak_lens.core.paint import Painter
 from oak_lens.services.exports import Exports
 from oak_lens.services.pictures import Pictures
 from oak_lens.services.ports import ExportRecord
+from oak_lens.services.sounds import Sounds
 from oak_lens.storage.exports import PostgresExports
 from oak_lens.storage.media import FolderMedia
 from oak_lens.storage.projects import PostgresProjects
@@ -31,7 +32,7 @@ class Shop:
         self.media = FolderMedia(engine, home / "media")
         self.pictures = Pictures(self.media)
         self.store = PostgresExports(engine, home / "exports")
-        self.exports = Exports(self.store, self.pictures)
+        self.exports = Exports(self.store, self.pictures, Sounds(self.media))
         records = []
         for i, colour in enumerate(("#b03020", "#2080a0", "#c0a030")):
             card = home / f"card{i}.png"

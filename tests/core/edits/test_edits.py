@@ -88,6 +88,10 @@ def some(name: str, /, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
     return st.fixed_dictionaries({"edit": st.just(name), **fields})
 
 
+SOUND = {
+    "file": "a.wav", "sha256": "e" * 64, "length": ticks(20), "beats": {"tempo": 60, "times": [ticks(n) for n in range(20)]},
+}  # fmt: skip
+
 EDITS = {
     "set_title": some("set_title", title=st.text(min_size=1, max_size=20)),
     "set_frame": some("set_frame", width=st.integers(50, 2000).map(lambda n: 2 * n), rate=st.sampled_from(["24", "29.97", "60"])),
@@ -290,6 +294,28 @@ EDITS = {
         end=points,
         constrain=st.booleans(),
     ),
+    "set_ends": some("set_ends", beginning=st.none() | st.just({"kind": "iris"}), ending=st.none() | st.just({"colour": "#ffffff"})),
+    "vary_joins": some("vary_joins", ids=scene_ids, kinds=st.just(["push", "iris"]), seed=st.integers(0, 9)),
+    "add_sounds": fresh.map(lambda i: {"edit": "add_sounds", "sounds": [{"id": i, **SOUND}]}),
+    "add_songs": st.builds(lambda i, s: {"edit": "add_songs", "songs": [{"id": i, "sound": s}]}, fresh, names),
+    "remove_songs": some("remove_songs", ids=names.map(lambda n: [n])),
+    "move_songs": some("move_songs", ids=names.map(lambda n: [n]), before=st.none() | names),
+    "set_songs": some("set_songs", ids=names.map(lambda n: [n]), song=st.fixed_dictionaries({"trim_start": st.integers(0, ticks(9))})),
+    "set_mix": some("set_mix", mix=st.fixed_dictionaries({"music": st.floats(-60, 24)})),
+    "change_beats": some(
+        "change_beats", sound=names, how=st.sampled_from(["half", "double", "shift", "bars", "add", "even"]), by=st.just(9)
+    ),
+    "move_boundary": some(
+        "move_boundary",
+        scene=st.none() | names.map(lambda n: f"s-{n}"),
+        to=st.integers(0, ticks(30)),
+        how=st.sampled_from(["along", "both", "slide"]),
+    ),
+    "fit_film": some("fit_film", length=st.none() | st.integers(ticks(1), ticks(60)), evenly=st.booleans()),
+    "fit_music": some("fit_music"),
+    "scale_holds": some("scale_holds", ids=scene_ids, factor=st.floats(0.1, 9)),
+    "cut_on_beats": some("cut_on_beats", on=st.sampled_from(["beat", "bar"])),
+    "reverse_scenes": some("reverse_scenes", ids=scene_ids),
 }
 
 

@@ -12,8 +12,7 @@ from PIL import Image
 from oak_lens.core.document import Document
 from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Grade, LayerItem, Mixture, MountedPhoto, ShadowItem, homography_of
 from oak_lens.core.edits import apply_edits, parse_edits
-from oak_lens.core.evaluate import film_at, scene_at, timeline_of
-from oak_lens.core.joins import BUILTIN
+from oak_lens.core.evaluate import film_at, timeline_of
 from oak_lens.core.looks import Mount
 from oak_lens.core.paint import ByteCache, Painter, yuv420
 from oak_lens.core.paint.kernels import mix, over
@@ -91,15 +90,6 @@ def test_a_blurred_backdrop_is_a_gaussian_of_the_picture(source: Pictures) -> No
     full = cv2.resize(source.level("wide", 0)[..., :3].astype(np.float32), (600, 400), interpolation=cv2.INTER_AREA)
     reference = cv2.GaussianBlur(full, (0, 0), 0.03 * 400, borderType=cv2.BORDER_REFLECT)
     assert np.abs(ours - reference).mean() < 1.0 and np.abs(ours - reference).max() < 6.0
-
-
-@pytest.mark.parametrize("spec", BUILTIN, ids=lambda s: s.id)
-def test_a_join_shows_its_scenes_bit_for_bit_at_its_ends(spec: object, document: Document, source: Pictures) -> None:
-    one, two = (scene_at(document, s, ticks(1), ticks(4)) for s in ("s-wide", "s-square"))
-    painter = Painter(source)
-    for progress, alone in ((0.0, one), (1.0, two)):
-        joined = painter.paint(spec.compose(one, two, progress), 320, 180)  # type: ignore[attr-defined]
-        assert (joined == painter.paint(alone, 320, 180)).all()
 
 
 def test_what_is_kept_never_shows(document: Document, source: Pictures) -> None:

@@ -1100,7 +1100,7 @@ export interface components {
              *       "count": 8,
              *       "depth": 0,
              *       "direction": "left",
-             *       "ease": "both",
+             *       "ease": "usual",
              *       "kind": "dissolve",
              *       "length": 705600000,
              *       "seed": 1,
@@ -1233,7 +1233,7 @@ export interface components {
              *         "count": 8,
              *         "depth": 0,
              *         "direction": "left",
-             *         "ease": "both",
+             *         "ease": "usual",
              *         "kind": "dissolve",
              *         "length": 705600000,
              *         "seed": 1,
@@ -1805,10 +1805,10 @@ export interface components {
             direction: "left" | "right" | "up" | "down";
             /**
              * Ease
-             * @default both
+             * @default usual
              * @enum {string}
              */
-            ease: "none" | "in" | "out" | "both";
+            ease: "usual" | "none" | "in" | "out" | "both";
             /**
              * Kind
              * @default dissolve

@@ -32,7 +32,7 @@ def joined(kind: str, before: DrawList, after: DrawList, progress: float, settin
         return before
     if progress >= 1.0 or JOINS[kind].instant:
         return after
-    return JOINS[kind].compose(before, after, settings.eased(progress), settings)
+    return JOINS[kind].compose(before, after, settings.eased(progress, JOINS[kind].ease), settings)
 
 
 __all__ = ["BUILTIN", "FAMILIES", "JOINS", "JoinSettings", "JoinSpec", "joined"]

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from ..draw import DrawList, Picturing
 from ..time import TICKS_PER_SECOND
-from .settings import JoinSettings
+from .settings import EaseOf, JoinSettings
 
 Family = Literal["plain", "travel", "wipe", "lens", "turn", "light"]
 
@@ -18,6 +18,7 @@ class JoinSpec:
     `compose(before, after, progress, settings)` says what a frame shows while progress goes from 0 to 1, both excluded and already
     eased. `uses`: names of the settings it heeds; `preset`: those it begins with where they differ from the usual; `words`: others it
     is found by. `length` in ticks: what it takes by itself; an instant join has none.
+    `ease`: the usual one.
     """
 
     id: str
@@ -31,6 +32,7 @@ class JoinSpec:
     words: str = ""
     length: int = TICKS_PER_SECOND
     instant: bool = False
+    ease: EaseOf = "both"
 
 
 def catalogue(*specs: JoinSpec) -> tuple[JoinSpec, ...]:

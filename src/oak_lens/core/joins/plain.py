@@ -25,9 +25,7 @@ def _dip(before: DrawList, after: DrawList, progress: float, settings: JoinSetti
 
 
 CUT = JoinSpec("cut", 1, "Cut", "The next scene follows at once", "plain", _cut, (), instant=True, words="none hard")
-DISSOLVE = JoinSpec(
-    "dissolve", 2, "Dissolve", "One scene melts into the next", "plain", _dissolve, preset={"ease": "none"}, words="fade mix"
-)
+DISSOLVE = JoinSpec("dissolve", 2, "Dissolve", "One scene melts into the next", "plain", _dissolve, ease="none", words="fade mix")
 ADDITIVE = JoinSpec(
     "additive", 1, "Additive dissolve", "Their light adds up on the way: a bright moment", "plain", _additive, words="fade glow bright"
 )

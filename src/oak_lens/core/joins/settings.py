@@ -6,7 +6,7 @@ from ..curves import cubic_bezier
 from ..looks.parameters import Parameters, choice, number, percentage, swatch
 
 Direction = Literal["left", "right", "up", "down"]
-EaseOf = Literal["none", "in", "out", "both"]
+EaseOf = Literal["usual", "none", "in", "out", "both"]
 
 WAYS: dict[Direction, tuple[float, float]] = {"left": (-1.0, 0.0), "right": (1.0, 0.0), "up": (0.0, -1.0), "down": (0.0, 1.0)}
 CURVES: dict[EaseOf, tuple[float, float, float, float]] = {
@@ -18,7 +18,11 @@ class JoinSettings(Parameters):
     """`direction` is where pictures travel to; `depth` how much farther photos travel than their backdrop; `softness` of edges."""
 
     direction: Direction = choice("Towards", (("left", "Left"), ("right", "Right"), ("up", "Up"), ("down", "Down")), "left")
-    ease: EaseOf = choice("Ease", (("none", "None"), ("in", "Slow start"), ("out", "Slow end"), ("both", "Both")), "both")
+    ease: EaseOf = choice(
+        "Ease",
+        (("usual", "As usual for it"), ("none", "None"), ("in", "Slow start"), ("out", "Slow end"), ("both", "Slow start and end")),
+        "usual",
+    )
     depth: float = percentage(
         "Depth", 0, 2, 0, animated=False, help="How much farther photos travel than their backdrop, the nearer the more; 0: all together"
     )
@@ -33,6 +37,7 @@ class JoinSettings(Parameters):
         """Unit vector of the direction, y down."""
         return WAYS[self.direction]
 
-    def eased(self, progress: float) -> float:
-        """Progress along the ease."""
-        return progress if self.ease == "none" else cubic_bezier(*CURVES[self.ease], progress)
+    def eased(self, progress: float, usual: EaseOf) -> float:
+        """Progress along the ease, or along the `usual` one."""
+        curve = CURVES.get(usual if self.ease == "usual" else self.ease)
+        return progress if curve is None else cubic_bezier(*curve, progress)

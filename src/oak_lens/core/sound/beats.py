@@ -15,6 +15,11 @@ BANDS = 40
 SLOWEST, FASTEST, USUAL = 50.0, 200.0, 110.0
 TIGHTNESS = 400.0
 LEAST_SECONDS = 3.0
+TOO_FAST, BETWEEN_BEATS = 132.0, 2.0
+"""From this tempo on, every second beat that is so much softer is taken for what lies between two."""
+
+LIKE = 0.3
+"""Music that repeats itself so much after a beat is surely music with beats."""
 
 Floats = NDArray[np.float64]
 
@@ -34,11 +39,18 @@ def found_beats(mono: NDArray[np.float32]) -> FoundBeats | None:
     if len(mono) < LEAST_SECONDS * RATE or float(np.abs(mono).max()) < 1e-4:
         return None
     onsets, low = onset_strength(mono)
-    tempo = _tempo(onsets)
-    if tempo is None:
+    found = _tempo(onsets)
+    if found is None:
         return None
+    tempo, likeness = found
     beats = _best_row(onsets, tempo)
-    strength = onsets[np.clip(beats, 0, len(onsets) - 1)]
+    strength = _near(onsets, beats)
+    # Where every second one is soft, they lie between the beats.
+    power = np.array([np.sqrt(np.mean(mono[max(b * HOP - 200, 0) : b * HOP + 2400] ** 2)) for b in beats])
+    even, odd = float(power[::2].mean()), float(power[1::2].mean())
+    if tempo >= TOO_FAST and max(even, odd) > BETWEEN_BEATS * min(even, odd):
+        beats = beats[int(odd > even) :: 2]
+        strength = _near(onsets, beats)
     # Silence at either end has no beats.
     smooth = np.convolve(strength, np.ones(5) / 5, "same")
     heard = np.flatnonzero(smooth > 0.3 * np.sqrt(np.mean(strength**2)))
@@ -47,11 +59,18 @@ def found_beats(mono: NDArray[np.float32]) -> FoundBeats | None:
     beats, strength = beats[heard[0] : heard[-1] + 1], strength[heard[0] : heard[-1] + 1]
     # How much stronger sound begins on the beats than anywhere.
     contrast = float(strength.mean() / (onsets.mean() + 1e-9))
-    even = float(np.std(np.diff(beats)) / np.mean(np.diff(beats)))
-    confidence = float(np.clip((contrast - 1.0) / 3.0, 0.0, 1.0) * np.clip(1.0 - 3.0 * even, 0.2, 1.0))
+    uneven = float(np.std(np.diff(beats)) / np.mean(np.diff(beats)))
+    confidence = float(
+        np.clip((contrast - 1.0) / 3.0, 0.0, 1.0) * np.clip(1.0 - 3.0 * uneven, 0.2, 1.0) * np.clip(likeness / LIKE, 0.0, 1.0)
+    )
     times = tuple(float(t) for t in (beats * HOP) / RATE)
     spacing = float(np.median(np.diff(times)))
     return FoundBeats(60.0 / spacing, times, confidence, _bar_start(low, beats))
+
+
+def _near(onsets: Floats, beats: NDArray[np.int64]) -> Floats:
+    """The strongest onset within a frame of each beat."""
+    return np.asarray(np.max([onsets[np.clip(beats + d, 0, len(onsets) - 1)] for d in (-1, 0, 1)], axis=0), np.float64)
 
 
 def onset_strength(mono: NDArray[np.float32]) -> tuple[Floats, Floats]:
@@ -62,7 +81,7 @@ def onset_strength(mono: NDArray[np.float32]) -> tuple[Floats, Floats]:
     parts = []
     for first in range(0, len(frames), 2048):
         spectrum = np.abs(np.fft.rfft(frames[first : first + 2048] * window, axis=1)).astype(np.float32)
-        parts.append(np.log1p(100.0 * (spectrum @ bands.T)))
+        parts.append(np.log1p(20.0 * (spectrum @ bands.T)))
     levels = np.concatenate(parts)
     rises = np.maximum(0.0, levels[2:] - levels[:-2])
     every = _standing_out(np.concatenate([[0.0], rises.mean(axis=1), [0.0]]))
@@ -95,11 +114,11 @@ def _bands() -> NDArray[np.float32]:
     return np.maximum(0.0, np.minimum(rising, falling)).astype(np.float32)
 
 
-def _tempo(onsets: Floats) -> float | None:
-    """Beats a minute by which the onsets repeat themselves best, near the usual ones."""
+def _tempo(onsets: Floats) -> tuple[float, float] | None:
+    """(beats a minute by which the onsets repeat themselves best, near the usual ones; how much alike they are then, 0..1)."""
     size = 1 << ceil(np.log2(2 * len(onsets)))
     spectrum = np.fft.rfft(onsets - onsets.mean(), size)
-    alike = np.fft.irfft(spectrum * spectrum.conj(), size)[: int(FRAMES_PER_SECOND * 6)]
+    alike = np.fft.irfft(spectrum * spectrum.conj(), size)[: min(int(FRAMES_PER_SECOND * 6), len(onsets) - 1)]
     alike = alike / (len(onsets) - np.arange(len(alike)))
     lags = np.arange(1, int(FRAMES_PER_SECOND * 1.25) + 2)
     places = np.arange(len(alike))
@@ -112,7 +131,7 @@ def _tempo(onsets: Floats) -> float | None:
         return None
     a, b, c = comb[best - 1 : best + 2]
     between = float(np.clip(0.5 * (a - c) / (a - 2 * b + c + 1e-12), -0.5, 0.5))
-    return float(60.0 * FRAMES_PER_SECOND / (lags[best] + between))
+    return float(60.0 * FRAMES_PER_SECOND / (lags[best] + between)), float(np.clip(alike[lags[best]] / alike[0], 0.0, 1.0))
 
 
 def _best_row(onsets: Floats, tempo: float) -> NDArray[np.int64]:
