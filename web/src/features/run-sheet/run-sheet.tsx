@@ -54,7 +54,7 @@ export function RunSheet() {
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 4, getItemKey: (i) => order[i] ?? i })
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 6, getItemKey: (i) => order[i] ?? i })
   const shown = virtual.getVirtualItems()
   const last = chosen.at(-1)
   // Rows far away are not there: the chosen one comes into view by its number.
@@ -76,6 +76,13 @@ export function RunSheet() {
     if (typing(event.target)) return
     const way = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
     if (!way) {
+      const end = event.key === 'Home' ? order[0] : event.key === 'End' ? order.at(-1) : undefined
+      if (end) {
+        event.preventDefault()
+        choose([end])
+        virtual.scrollToIndex(order.indexOf(end))
+        requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-scene="${end}"]`)?.focus())
+      }
       if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
         choose([...order])
         event.preventDefault()
