@@ -137,7 +137,7 @@ def test_sheets_show_every_look_layout_and_surface(tmp_path: Path) -> None:
         Image.new("RGB", (96, 64), colour).save(tmp_path / "cards" / f"{name}.png")
     made = oak(tmp_path, "sheets", "--pictures", "cards", "--out", "sheets")
     assert made.returncode == 0, made.stderr
-    for name, least in (("looks", 10), ("layouts", 10), ("surfaces", 8)):
+    for name, least in (("looks", 10), ("layouts", 10), ("surfaces", 8), ("joins", 18)):
         with Image.open(tmp_path / "sheets" / f"{name}.jpg") as sheet:
             rows = (sheet.height - 14) // (225 + 26 + 14)
             assert rows >= -(-least // 4)

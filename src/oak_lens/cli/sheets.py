@@ -1,4 +1,4 @@
-"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces."""
+"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins."""
 
 import argparse
 from pathlib import Path
@@ -10,6 +10,8 @@ from PIL import Image, ImageDraw, ImageFont
 from ..core.document import Document
 from ..core.edits import apply_edits, parse_edits
 from ..core.evaluate import scene_at
+from ..core.joins import BUILTIN as JOINS
+from ..core.joins import JoinSettings, joined
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import SHIPPED_LOOKS, SURFACES
 from ..core.paint import Painter
@@ -21,7 +23,7 @@ LETTERS_PX = 15
 
 
 def add_sheet_verb(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
-    sheets = verbs.add_parser("sheets", help="paint a sheet of all looks, layouts and surfaces with the pictures of a folder")
+    sheets = verbs.add_parser("sheets", help="paint sheets of all looks, layouts, surfaces and joins with the pictures of a folder")
     sheets.add_argument("--pictures", type=Path, required=True, metavar="DIR")
     sheets.add_argument("--out", type=Path, required=True, metavar="DIR")
     sheets.set_defaults(run=run_sheets)
@@ -43,7 +45,25 @@ def run_sheets(arguments: argparse.Namespace) -> int:
         frames = [(label, painter.paint(scene_at(shown, "s", 0, 1), CELL[0], CELL[1])) for label, shown in entries]
         write_sheet(arguments.out / f"{name}.jpg", frames)
         print(arguments.out / f"{name}.jpg")
+    write_sheet(arguments.out / "joins.jpg", join_frames(document, painter, ids))
+    print(arguments.out / "joins.jpg")
     return 0
+
+
+MOMENTS = (0.2, 0.4, 0.6, 0.8)
+
+
+def join_frames(document: Document, painter: Painter, ids: list[str]) -> list[tuple[str, NDArray[np.uint8]]]:
+    """Each join on its way from one scene to the next, four moments in a cell."""
+    before = scene_at(layout_scene(document, ids, "table", 4), "s", 0, 1)
+    after = scene_at(look_scene(document, ids[1], SHIPPED_LOOKS[0].id), "s", 0, 1)
+    width, height = CELL[0] // 2, CELL[1] // 2
+    frames = []
+    for spec in JOINS:
+        settings = JoinSettings.model_validate(spec.preset)
+        shown = [painter.paint(joined(spec.id, before, after, p, settings), width, height) for p in MOMENTS]
+        frames.append((spec.label, np.vstack([np.hstack(shown[:2]), np.hstack(shown[2:])])))
+    return frames
 
 
 def layout_counts(least: int, most: int) -> tuple[int, ...]:

@@ -85,7 +85,7 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           </Button>
         )}
       </Part>
-      <Part title="Beats" source={beats ? <span className="text-soft">{beats.confidence === 1 ? 'set by hand' : `${Math.round((beats.confidence ?? 0) * 100)} % sure`}</span> : undefined}>
+      <Part title="Beats" source={beats ? <span className="text-soft">{beats.confidence === 1 ? 'exact' : `${Math.round((beats.confidence ?? 0) * 100)} % sure`}</span> : undefined}>
         {beats?.times.length ? (
           <p className="mb-1.5">
             <span className="font-mono">{beats.tempo.toFixed(1)}</span> beats a minute, {beats.times.length} beats
