@@ -23,7 +23,7 @@ export function TimesDialog({ onClose }: { onClose: () => void }) {
     onClose()
     void edit(e)
   }
-  const fit = (more: Record<string, unknown>) => run({ edit: 'fit_film', ids: reach === 'all' ? null : chosen, shortest: toTicks(shortest), ...more })
+  const fitted = (more: Record<string, unknown>) => run({ edit: 'fit_film', ids: reach === 'all' ? null : chosen, shortest: toTicks(shortest), ...more })
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Times" description={`The film lasts ${clockText(length)}. Entrances, exits and joins keep their lengths; holds make room.`}>
       {chosen.length > 1 && (
@@ -36,9 +36,9 @@ export function TimesDialog({ onClose }: { onClose: () => void }) {
         <NumberField label="Film" value={seconds} minimum={1} maximum={3600} usual={[10, 300]} step={0.1} unit="s" onSet={setSeconds} />
         <NumberField label="No hold under" value={shortest} minimum={0.1} maximum={20} usual={[0.1, 5]} step={0.1} unit="s" onSet={setShortest} />
         <div className="mt-2 flex flex-wrap gap-1.5">
-          <Button onClick={() => fit({ length: toTicks(seconds) })}>Fit, each its share</Button>
-          <Button onClick={() => fit({ length: toTicks(seconds), evenly: true })}>Spread evenly</Button>
-          {music && <Button onClick={() => fit({})}>End with the music</Button>}
+          <Button onClick={() => fitted({ length: toTicks(seconds) })}>Fit, each its share</Button>
+          <Button onClick={() => fitted({ length: toTicks(seconds), evenly: true })}>Spread evenly</Button>
+          {music && <Button onClick={() => fitted({})}>End with the music</Button>}
         </div>
       </section>
       <section aria-label="Longer or shorter" className="border-t hairline py-3">
