@@ -61,6 +61,7 @@ STATUS = {
     "sound.missing": 404,
     "sound.no_file": 422,
     "sound.none": 415,
+    "sound.not_found": 404,
     "sound.short": 422,
     "edit.nothing": 409,
     "edit.shape": 422,

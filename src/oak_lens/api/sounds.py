@@ -42,7 +42,7 @@ def peaks(path: m.SoundPath, query: m.PeaksQuery):  # type: ignore[no-untyped-de
     """What a waveform is drawn from."""
     _, document = services().projects.read(who(), path.project)
     if path.sound not in document.sounds:
-        raise NotFound([Fault("edit.no_sound", "", "There is no such sound in the project.")])
+        raise NotFound([Fault("sound.not_found", "", "There is no such sound in the project.")])
     return {"peaks": services().sounds.peaks(document, path.sound, query.start, query.end, query.count)}
 
 

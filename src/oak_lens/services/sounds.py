@@ -14,7 +14,7 @@ import numpy as np
 from ..core.document import Document
 from ..core.errors import Fault, InvalidSound, LimitReached
 from ..core.evaluate import Timeline
-from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, samples_at
+from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, music_end, samples_at
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import Peaks, between, pyramid
 from ..core.time import TICKS_PER_SECOND
@@ -98,7 +98,9 @@ class Sounds:
         with self._lock:
             track = self._tracks.get(key)
             if track is None:
-                track = self._tracks[key] = self.track(document, timeline, 0, timeline.length, path_of)
+                # Music can be listened to before there is a film.
+                length = timeline.length or music_end(document, timeline)
+                track = self._tracks[key] = self.track(document, timeline, 0, length, path_of)
                 while len(self._tracks) > KEPT_TRACKS:
                     self._tracks.popitem(last=False)
             self._tracks.move_to_end(key)

@@ -76,9 +76,9 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
   return (
     <>
       <div className="flex items-center gap-2 px-4 pb-1.5 text-[12px] text-soft">
-        <label className="flex flex-1 items-center gap-2">
+        <label className="flex items-center gap-2">
           Height
-          <input type="range" aria-label="Height of a second" min={LEAST} max={MOST} value={perSecond} onChange={(e) => setPerSecond(Number(e.target.value))} className="min-w-0 flex-1 accent-[var(--brass)]" />
+          <input type="range" aria-label="Height of a second" min={LEAST} max={MOST} value={perSecond} onChange={(e) => setPerSecond(Number(e.target.value))} className="w-24 accent-[var(--brass)]" />
         </label>
         <span className="whitespace-nowrap" title="Drag a boundary; Shift changes both sides, Alt slides the scene after it, Ctrl leaves the beats alone">drag boundaries</span>
       </div>
