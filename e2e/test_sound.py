@@ -189,3 +189,145 @@ def test_a_flash_and_a_click_come_out_together(page: Page, project: str, tmp_pat
     seen = max(near, key=lambda i: light[i]) / rate
     heard = float(np.abs(samples).argmax()) / 48_000
     assert abs(seen - heard) <= 1 / rate + 0.01
+
+
+def song_of(page: Page) -> dict[str, Any]:
+    """The only song, as the server has it."""
+    (song,) = state(page)[0]["document"]["songs"].values()
+    return dict(song)
+
+
+def pull(page: Page, x: float, y: float, by_x: float, by_y: float = 0.0) -> None:
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + by_x / 2, y + by_y / 2)
+    page.mouse.move(x + by_x, y + by_y, steps=3)
+    page.mouse.up()
+    kept(page)
+
+
+def test_a_song_is_moved_trimmed_faded_and_shaped_where_it_lies(page: Page, project: str) -> None:
+    page.get_by_role("link", name="Sound").click()
+    make(page, "Driving", "20")
+    length = song_length = max(s["end"] for s in state(page)[1]["songs"])
+    block = page.get_by_role("list", name="Songs").get_by_role("button", name=re.compile("^Driving"))
+    box = block.bounding_box()
+    assert box
+    per_second = box["width"] / (length / TICKS)
+    middle, high = box["x"] + box["width"] / 2, box["y"] + 40
+    # Its body moves it; a drag given up leaves it where it was.
+    page.mouse.move(middle, high)
+    page.mouse.down()
+    page.mouse.move(middle + 60, high, steps=3)
+    page.keyboard.press("Escape")
+    page.mouse.up()
+    assert song_of(page)["at"] is None
+    pull(page, middle, high, 2 * per_second)
+    until(lambda: song_of(page)["at"] is not None, what="moved")
+    assert song_of(page)["at"] / TICKS == pytest.approx(2.0, abs=0.15)
+    # Its end trims it, its upper corner fades it.
+    box = block.bounding_box()
+    assert box
+    pull(page, box["x"] + box["width"] - 4, box["y"] + 50, -3 * per_second)
+    until(lambda: song_of(page)["length"] is not None, what="trimmed")
+    assert song_of(page)["length"] / TICKS == pytest.approx(song_length / TICKS - 3, abs=0.2)
+    page.get_by_label("Fade in, number").fill("2.5")
+    page.get_by_label("Fade in, number").press("Enter")
+    kept(page)
+    assert song_of(page)["fade_in"] == pytest.approx(2.5 * TICKS)
+    # A point of its level: set by a double click, dragged, taken away by keyboard.
+    box = block.bounding_box()
+    assert box
+    page.mouse.dblclick(box["x"] + box["width"] / 2, box["y"] + 30)
+    point = page.get_by_role("button", name=re.compile("^Level point 1"))
+    point.wait_for()
+    before = next(iter(song_of(page)["points"].values()))["level"]
+    place = point.bounding_box()
+    assert place
+    pull(page, place["x"] + 6, place["y"] + 6, 0, 25)
+    until(lambda: next(iter(song_of(page)["points"].values()))["level"] < before - 5, what="the level was dragged down")
+    point.focus()
+    page.keyboard.press("Delete")
+    kept(page)
+    until(lambda: not song_of(page)["points"], what="the point is gone")
+    # Beats by hand.
+    count = len(state(page)[0]["document"]["sounds"][song_of(page)["sound"]]["beats"]["times"])
+    page.get_by_role("button", name="Double", exact=True).click()
+    kept(page)
+    expect(page.get_by_text(f"{2 * count - 1} beats")).to_be_visible()
+    for _ in range(5):
+        page.keyboard.press("Control+z")
+    until(lambda: song_of(page)["at"] is None or song_of(page)["length"] is None, what="undone")
+
+
+def test_times_of_all_scenes_by_keyboard_and_numbers(page: Page, project: str) -> None:
+    sheet = page.get_by_role("region", name="Run sheet")
+    page.get_by_role("button", name="Times…").click()
+    dialog = page.get_by_role("dialog", name="Times")
+    dialog.get_by_label("Film, number").fill("40")
+    dialog.get_by_label("Film, number").press("Enter")
+    dialog.get_by_role("button", name="Spread evenly").click()
+    kept(page)
+    expect(sheet).to_contain_text("0:40.0")
+    opened, _ = state(page)
+    assert opened["timeline"]["length"] == 40 * TICKS
+    # A boundary by the arrows: a frame, ten with Shift.
+    page.get_by_role("radio", name="To time").click()
+    boundary = page.get_by_role("slider", name="Boundary between scenes 3 and 4")
+    boundary.focus()
+    page.keyboard.press("ArrowDown")
+    kept(page)
+    page.keyboard.press("Shift+ArrowDown")
+    kept(page)
+    frame = opened["timeline"]["frame_ticks"]
+    until(lambda: bounds(state(page)[0])[2] - bounds(opened)[2] == 11 * frame, what="eleven frames later")
+    end = page.get_by_role("slider", name="End of the film")
+    end.focus()
+    page.keyboard.press("Shift+ArrowUp")
+    kept(page)
+    until(lambda: state(page)[0]["timeline"]["length"] == 40 * TICKS + frame, what="ten frames shorter")
+    # A length that cannot be: a sentence, and nothing has changed.
+    page.get_by_role("button", name="Times…").click()
+    dialog.get_by_label("Film, number").fill("3")
+    dialog.get_by_label("Film, number").press("Enter")
+    dialog.get_by_role("button", name="Fit, each its share").click()
+    expect(page.get_by_text(re.compile("too short: with joins"))).to_be_visible()
+    assert state(page)[0]["timeline"]["length"] == 40 * TICKS + frame
+
+
+def test_how_the_film_begins_and_ends_and_a_version_beside_it(page: Page, project: str) -> None:
+    page.get_by_role("button", name="Named versions").click()
+    page.get_by_label("Name of this version").fill("Plain")
+    page.get_by_role("button", name="Name it").click()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("^Join: begins at once")).click()
+    picker = page.get_by_role("dialog", name="How the film begins")
+    picker.get_by_label("Find a join").fill("circle")
+    picker.get_by_role("button", name="Iris").click()
+    picker.get_by_role("button", name="Use it").click()
+    kept(page)
+    assert state(page)[0]["document"]["ends"]["beginning"]["kind"] == "iris"
+    expect(page.get_by_role("button", name=re.compile("^Join: begins iris 1.0s"))).to_be_visible()
+    turn = page.get_by_role("region", name="Placement", exact=True).get_by_label("Turn, number")
+    turn.fill("9")
+    turn.press("Enter")
+    kept(page)
+    # The version lies over the film, up to a line that is moved by keyboard.
+    page.get_by_role("button", name="Named versions").click()
+    page.get_by_role("button", name="Compare").click()
+    compared = page.get_by_role("group", name="Compared with “Plain”")
+    picture = compared.get_by_role("img", name="The same moment in “Plain”")
+    picture.wait_for()
+    until(lambda: picture.evaluate("e => e.naturalWidth") == 960, what="its picture has come")
+    line = compared.get_by_role("slider")
+    line.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    expect(line).to_have_attribute("aria-valuenow", "60")
+    compared.get_by_role("button", name="End comparing").click()
+    expect(compared).to_be_hidden()
+    fade = page.get_by_label("Fade out, number")
+    fade.fill("0.5")
+    fade.press("Enter")
+    kept(page)
+    first = state(page)[0]["timeline"]["spans"][0]["scene"]
+    assert state(page)[0]["document"]["scenes"][first]["fade_out"] == {"length": TICKS // 2, "colour": "#000000"}

@@ -1,6 +1,8 @@
+import { useEffect, useRef } from 'react'
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react'
 import type { Heard } from '@/api/client'
 import { Part } from '@/features/details/parts'
+import { typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds, toTicks, TICKS } from '@/project/times'
@@ -31,8 +33,10 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
   const begins = song.over ? 'over' : song.at == null ? 'after' : 'at'
   const start = placed?.start ?? 0
   const tapAt = (song.trim_start ?? 0) + Math.round(playhead) - start
+  const tap = () => tapAt >= 0 && correct('add', { at: tapAt })
   return (
     <>
+      <TapKey tap={tap} />
       <div className="border-b hairline px-4 py-3">
         <h2 className="truncate font-semibold">{sound.name}</h2>
         <p className="text-[12px] text-soft">
@@ -99,11 +103,26 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           <Button className="!h-7" disabled={!beats} title="All a hundredth of a second earlier" onClick={() => correct('shift', { by: -TICKS / 100 })}>Earlier</Button>
           <Button className="!h-7" disabled={!beats} title="All a hundredth of a second later" onClick={() => correct('shift', { by: TICKS / 100 })}>Later</Button>
           <Button className="!h-7" disabled={!beats} title="Bars begin one beat later" onClick={() => correct('bars')}>Move bars</Button>
-          <Button className="!h-7" title="A beat where the playhead is; while it plays, tap along" onClick={() => tapAt >= 0 && correct('add', { at: tapAt })}>Tap</Button>
+          <Button className="!h-7" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>Tap</Button>
           <Button className="!h-7" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>Remove</Button>
         </div>
         <NumberField label="Even tempo" help="An even row of beats from the playhead, in beats a minute" value={beats?.tempo ?? 100} minimum={20} maximum={400} usual={[50, 180]} step={0.1} onSet={(tempo) => correct('even', { tempo, at: Math.max(0, tapAt) })} />
       </Part>
     </>
   )
+}
+
+/** T taps a beat, wherever the focus is but in a field. */
+function TapKey({ tap }: { tap: () => void }) {
+  const latest = useRef(tap)
+  latest.current = tap
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 't' || event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || document.querySelector('[role=dialog]')) return
+      latest.current()
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [])
+  return null
 }

@@ -103,22 +103,17 @@ export function SoundPage() {
   )
 }
 
-/** Plays the film's sound from the playhead; tapping T marks beats as they are heard. */
+/** Plays the film's sound from the playhead. What is changed meanwhile is heard from the next piece on. */
 function Player() {
   const project = useProject((s) => s.id)
-  const revision = useProject((s) => s.revision)
   const playhead = useProject((s) => s.playhead)
   const length = useProject((s) => s.timeline.length)
   const heardUntil = useHeard().songs.reduce((latest, s) => Math.max(latest, s.end), 0)
   const [playing, setPlaying] = useState(false)
-  const sound = useRef<FilmSound | null>(null)
   const end = length || heardUntil
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is heard has changed with the revision
-  useEffect(() => () => { sound.current?.stop(); setPlaying(false) }, [project, revision])
   useEffect(() => {
     if (!playing) return
     const player = new FilmSound()
-    sound.current = player
     const from = useProject.getState().playhead >= end - TICKS / 20 ? 0 : useProject.getState().playhead
     player.prepare(project, from, end)
     let clock: (() => number) | null = null
