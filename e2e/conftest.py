@@ -1,6 +1,7 @@
 """The real application: database, workers, server, and a browser on it."""
 
 import os
+import re
 import shutil
 import threading
 import time
@@ -9,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Locator, Page
 
 from oak_lens.stack.start import ROOT, Stack
 
@@ -90,6 +91,17 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
         }""",
         [method, path, body],
     )
+
+
+def scene_row(page: Page, name: str) -> Locator:
+    """The run sheet's row of a scene, brought into view: rows far away are not there."""
+    row = page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile(f"^Scene .*{re.escape(name)}"))
+    for step in range(40):
+        if row.count():
+            break
+        page.get_by_role("list", name="Scenes").evaluate("(list, y) => { list.parentElement.scrollTop = y }", 500 * step)
+        page.wait_for_timeout(150)
+    return row.first
 
 
 def project_id(page: Page) -> str:

@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import call, project_id, until
+from .conftest import call, project_id, scene_row, until
 from .test_desk_controls import copy_of_demo, rows
 
 TABLE = "The table by the stove"
@@ -27,7 +27,7 @@ def layer(page: Page, name: str, of: str = TABLE) -> dict[str, Any]:
 
 def open_scene(page: Page, name: str) -> None:
     copy_of_demo(page)
-    rows(page).filter(has_text=name).click()
+    scene_row(page, name).click()
     expect(page.get_by_role("list", name="Layers, topmost first")).to_be_visible()
 
 
@@ -209,7 +209,7 @@ def test_a_group_moves_as_one_is_opened_and_shared_with_another_scene(table: Pag
     expect(group).to_have_attribute("aria-pressed", "true")
     menu(page, "More for layers", "Share the group with other scenes")
     until(lambda: document(page)["groups"], 5, "shared")
-    rows(page).filter(has_text="The season, piled up").click()
+    scene_row(page, "The season, piled up").click()
     menu(page, "Add a layer", "Shared group: Group")
     until(lambda: any(x["kind"] == "group" for x in scene(page, "The season, piled up")["layers"].values()), 5, "seen in another scene")
 

@@ -255,9 +255,9 @@ def test_a_song_is_moved_trimmed_faded_and_shaped_where_it_lies(page: Page, proj
     page.get_by_role("button", name="Double", exact=True).click()
     kept(page)
     expect(page.get_by_text(f"{2 * count - 1} beats")).to_be_visible()
-    for _ in range(5):
+    for _ in range(7):
         page.keyboard.press("Control+z")
-    until(lambda: song_of(page)["at"] is None or song_of(page)["length"] is None, what="undone")
+    until(lambda: song_of(page)["at"] is None and song_of(page)["length"] is None, what="undone")
 
 
 def test_times_of_all_scenes_by_keyboard_and_numbers(page: Page, project: str) -> None:
@@ -281,6 +281,7 @@ def test_times_of_all_scenes_by_keyboard_and_numbers(page: Page, project: str) -
     kept(page)
     frame = opened["timeline"]["frame_ticks"]
     until(lambda: bounds(state(page)[0])[2] - bounds(opened)[2] == 11 * frame, what="eleven frames later")
+    page.get_by_role("button", name=re.compile("^Scene 1")).press("End")
     end = page.get_by_role("slider", name="End of the film")
     end.focus()
     page.keyboard.press("Shift+ArrowUp")
