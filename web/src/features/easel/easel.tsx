@@ -9,7 +9,7 @@ import { Toolbar } from './toolbar'
 import { Transport } from './transport'
 import { Views } from './views'
 
-const WARM_AFTER_MS = 1500
+const WARM_AFTER_MS = 5000
 
 export function Easel() {
   const project = useProject((s) => s.id)
