@@ -67,7 +67,12 @@ class Soundtrack:
         """The factor that brings all of it to the film's target."""
         meter = LoudnessMeter()
         for first in range(0, self.count, PIECE_SAMPLES):
-            meter.hear(self._mixed(first, min(first + PIECE_SAMPLES, self.count)))
+            last = min(first + PIECE_SAMPLES, self.count)
+            # Silence counts for nothing (it is gated): long stretches of it are passed over.
+            if any(
+                samples_at(h.end) > self._first + first and samples_at(h.start) < self._first + last for h in (*self._songs, *self._clips)
+            ):
+                meter.hear(self._mixed(first, last))
         return final_gain(self._document.mix, meter.integrated, meter.true_peak)
 
     def _mixed(self, first: int, last: int) -> Samples:
