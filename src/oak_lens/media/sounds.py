@@ -66,12 +66,11 @@ class Soundtrack:
     def _measured(self) -> float:
         """The factor that brings all of it to the film's target."""
         meter = LoudnessMeter()
+        heard = [*((s.start, s.end) for s in self._songs), *((c.start, c.end) for c in self._clips)]
         for first in range(0, self.count, PIECE_SAMPLES):
             last = min(first + PIECE_SAMPLES, self.count)
             # Silence counts for nothing (it is gated): long stretches of it are passed over.
-            if any(
-                samples_at(h.end) > self._first + first and samples_at(h.start) < self._first + last for h in (*self._songs, *self._clips)
-            ):
+            if any(samples_at(end) > self._first + first and samples_at(start) < self._first + last for start, end in heard):
                 meter.hear(self._mixed(first, last))
         return final_gain(self._document.mix, meter.integrated, meter.true_peak)
 
