@@ -10,7 +10,7 @@ import av
 import numpy as np
 import pytest
 
-from oak_lens.core.errors import InvalidSound
+from oak_lens.core.errors import InvalidSound, LimitReached
 from oak_lens.core.time import ticks
 from oak_lens.media.listening import KeptSamples, listen
 
@@ -68,6 +68,18 @@ def test_odd_files_are_taken_and_broken_ones_refused(tmp_path: Path) -> None:
         with pytest.raises(InvalidSound) as refusal:
             heard(tmp_path / name)
         assert refusal.value.code == code and not (tmp_path / name).with_suffix(".s16").exists()
+
+
+def test_a_full_disk_leaves_nothing_half_written(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = sound_file(tmp_path / "a.wav", "pcm_s16le")
+
+    def full(*_: Any) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(np, "save", full)
+    with pytest.raises(LimitReached) as refusal:
+        heard(path)
+    assert refusal.value.code == "storage.full" and [p.name for p in tmp_path.iterdir()] == ["a.wav"]
 
 
 def _wav(samples: int) -> bytes:

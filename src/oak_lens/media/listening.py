@@ -1,6 +1,7 @@
 """Sound files heard through once: kept as plain samples, with their peaks, loudness and beats."""
 
 import os
+import threading
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -10,7 +11,7 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.errors import Fault, InvalidSound
+from ..core.errors import Fault, InvalidSound, LimitReached
 from ..core.sound import FoundBeats, LoudnessMeter, Samples, found_beats
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import FINEST_SAMPLES, finest_peaks
@@ -64,9 +65,12 @@ def decoded(path: Path, facts: dict[str, Any]) -> Iterator[Samples]:
 
 
 def listen(path: Path, samples_to: Path, peaks_to: Path) -> Heard:
-    """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks, published whole. Raises InvalidSound."""
+    """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks, published whole.
+
+    Raises InvalidSound; LimitReached on a full disk.
+    """
     samples_to.parent.mkdir(parents=True, exist_ok=True)
-    part = samples_to.with_name(f".{samples_to.name}.{os.getpid()}")
+    part, peaks_part = (to.with_name(f".{to.name}.{os.getpid()}.{threading.get_ident()}") for to in (samples_to, peaks_to))
     facts: dict[str, Any] = {}
     meter, peaks, low = LoudnessMeter(), [], []
     rest, count = np.zeros(0, np.float32), 0
@@ -87,10 +91,16 @@ def listen(path: Path, samples_to: Path, peaks_to: Path) -> Heard:
                 [Fault("sound.short", "", "There is nothing to hear in this file: it is empty, or cut off at its very start.")]
             )
         peaks.append(finest_peaks(rest))
+        with peaks_part.open("wb") as file:
+            np.save(file, np.concatenate(peaks))
+        peaks_part.replace(peaks_to)
         part.replace(samples_to)
+    except OSError as error:
+        message = f"The file could not be kept: {error.strerror}. Free some space and try again."
+        raise LimitReached([Fault("storage.full", "", message)]) from error
     finally:
         part.unlink(missing_ok=True)
-    np.save(peaks_to, np.concatenate(peaks))
+        peaks_part.unlink(missing_ok=True)
     beats = found_beats(np.concatenate(low).astype(np.float32)) if low else None
     cut_off = "damaged" in facts or (facts["seconds"] > 1 and count / RATE < CUT_OFF * facts["seconds"])
     return Heard(
