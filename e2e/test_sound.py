@@ -53,6 +53,17 @@ def bounds(opened: Any) -> list[int]:
     return [(s["join_start"] + s["hold_start"]) // 2 for s in opened["timeline"]["spans"][1:]]
 
 
+def exported(page: Page, folder: Path) -> Path:
+    """The film, exported and downloaded by the interface."""
+    page.get_by_role("button", name="Export…").click()
+    page.get_by_role("button", name="Export the film").click()
+    with page.expect_download(timeout=90000) as downloading:
+        page.get_by_role("link", name="Download").click(timeout=90000)
+    film = folder / "film.mp4"
+    downloading.value.save_as(film)
+    return film
+
+
 def make(page: Page, mood: str, seconds: str) -> None:
     page.get_by_role("button", name="Make music…").click()
     dialog = page.get_by_role("dialog", name="Make music")
@@ -137,12 +148,7 @@ def test_two_songs_cuts_on_beats_varied_joins_and_a_film_that_ends_with_the_musi
     page.get_by_role("button", name="Pause").click()
 
     # The film: as long as the music, heard to its end, at the loudness asked for.
-    page.get_by_role("button", name="Export…").click()
-    page.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=90000) as downloading:
-        page.get_by_role("link", name="Download").click(timeout=90000)
-    film = tmp_path / "film.mp4"
-    downloading.value.save_as(film)
+    film = exported(page, tmp_path)
     with av.open(str(film)) as container:
         samples = np.concatenate([f.to_ndarray()[0] for f in container.decode(container.streams.audio[0])])
         frames = container.streams.video[0].frames
@@ -173,12 +179,7 @@ def test_a_flash_and_a_click_come_out_together(page: Page, project: str, tmp_pat
     page.get_by_label("Sound files").set_input_files(tmp_path / "click.wav")
     page.get_by_role("list", name="Songs").get_by_role("button", name=re.compile("^click")).wait_for()
     kept(page)
-    page.get_by_role("button", name="Export…").click()
-    page.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=90000) as downloading:
-        page.get_by_role("link", name="Download").click(timeout=90000)
-    film = tmp_path / "film.mp4"
-    downloading.value.save_as(film)
+    film = exported(page, tmp_path)
     with av.open(str(film)) as container:
         light = [f.reformat(format="gray").to_ndarray().mean() for f in container.decode(video=0)]
         rate = float(container.streams.video[0].average_rate or 30)
