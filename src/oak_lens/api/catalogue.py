@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from ..core.curves import EASES
-from ..core.delivery import QUALITIES, SIZES
+from ..core.delivery import KINDS, QUALITIES, SIZES
 from ..core.document import BLENDS, Placement
 from ..core.edits import CARRIED, SAFE_SHARE, edit_schema
 from ..core.joins import BUILTIN, FAMILIES, JoinSettings
@@ -58,6 +58,7 @@ def _catalogue() -> dict[str, Any]:
         blends=[m.ChoiceModel(id=i, label=label) for i, label in BLENDS],
         carried=[m.ChoiceModel(id=i, label=label, help=text) for i, label, text in CARRIED],
         safe_share=SAFE_SHARE,
+        kinds=[m.KindModel(**{f: getattr(k, f) for f in m.KindModel.model_fields if f != "uses"}, uses=list(k.uses)) for k in KINDS],
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],
         sizes=list(SIZES),
         edits=edit_schema(),

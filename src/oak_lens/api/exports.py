@@ -35,10 +35,16 @@ def estimate(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-unt
         settings = ExportSettings.model_validate(body.model_dump())
     except ValidationError as error:
         raise ExportFailed(faults_from(error, "export.settings")) from None
-    frames = sum(s.frames for s in segments_of(timeline_of(document), settings))
+    timeline = timeline_of(document)
+    frames = sum(s.frames for s in segments_of(timeline, settings))
     length = frames * settings.frame_rate.frame_ticks
+    if settings.kind_spec.frames == "none":
+        length = max(0, min(timeline.length, settings.end or timeline.length) - settings.start)
     return m.EstimateAnswer(
-        frames=frames, length_seconds=seconds(length), bytes=estimated_bytes(settings, length), file_name=file_name(document.title, "mp4")
+        frames=frames,
+        length_seconds=seconds(length),
+        bytes=estimated_bytes(settings, length),
+        file_name=file_name(document.title, settings.kind_spec.ending),
     ).model_dump(mode="json")
 
 
@@ -68,5 +74,5 @@ def forget_export(path: m.ExportPath):  # type: ignore[no-untyped-def]
 
 @blueprint.get("/exports/<export>/film", responses={200: None, 404: m.Faults})
 def download_film(path: m.ExportPath):  # type: ignore[no-untyped-def]
-    film, name = services().exports.film(who(), path.export)
-    return send_file(film, mimetype="video/mp4", as_attachment=True, download_name=name, conditional=True)
+    film, name, mime = services().exports.film(who(), path.export)
+    return send_file(film, mimetype=mime, as_attachment=True, download_name=name, conditional=True)

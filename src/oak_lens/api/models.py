@@ -335,12 +335,16 @@ class PieceQuery(BaseModel):
 class ExportRequest(Request):
     """See core/delivery/settings.py; times in ticks of the film."""
 
+    kind: str = "mp4"
     width: int
     height: int
     rate: str
-    quality: str
+    quality: str = "good"
     start: int = Field(0, ge=0)
     end: int | None = None
+    transparent: bool = False
+    dither: str = "spread"
+    repeat: bool = True
 
 
 class EstimateAnswer(Answer):
@@ -438,6 +442,19 @@ class QualityModel(Answer):
     help: str
 
 
+class KindModel(Answer):
+    """A kind of export; see core/delivery/kinds.py."""
+
+    id: str
+    label: str
+    help: str
+    ending: str
+    frames: Literal["all", "one", "none"]
+    uses: list[Literal["quality", "transparent", "dither", "repeat"]]
+    shorter_side: int | None
+    rate: str | None
+
+
 class RateModel(Answer):
     label: str
     frames_per_second: float
@@ -473,6 +490,7 @@ class CatalogueAnswer(Answer):
     stage_parts: list[LookPartModel]
     moves: list[MoveModel]
     safe_share: float
+    kinds: list[KindModel]
     qualities: list[QualityModel]
     sizes: list[tuple[str, int]]
     edits: list[Json]

@@ -12,13 +12,13 @@ from typing import Any
 from PIL import Image
 from pydantic import ValidationError
 
-from ..core.delivery import QUALITIES, ExportSettings, Segment, segment_key, segments_of
+from ..core.delivery import KINDS, QUALITIES, ExportSettings, Segment, segment_key, segments_of
 from ..core.document import Document, faults_from, parse_json
 from ..core.errors import ExportFailed, Fault
 from ..core.evaluate import Timeline, film_at, timeline_of
 from ..core.paint import Painter
-from ..core.time import seconds, ticks
-from ..media.films import join_segments
+from ..core.time import RATES, seconds, ticks
+from ..media.deliveries import delivery_of
 from ..media.folders import pyramids_beside
 from ..media.listening import KeptSamples, listen
 from ..media.rendering import render_segment, single_threaded
@@ -34,9 +34,12 @@ def add_verbs(verbs: Any) -> None:
     frame.add_argument("--size", type=size_option, metavar="WxH")
     frame.set_defaults(run=run_frame)
 
-    render = verbs.add_parser("render", help="the film as MP4")
+    render = verbs.add_parser("render", help="the film, its pictures or its sound, by the file's ending or --kind")
     render.add_argument("document", type=Path, metavar="DOC.json")
     render.add_argument("--out", type=Path, required=True, metavar="FILM.mp4")
+    render.add_argument("--kind", choices=[k.id for k in KINDS], help="; ".join(f"{k.id}: {k.label}" for k in KINDS))
+    render.add_argument("--transparent", action="store_true", help="what nothing covers stays see-through")
+    render.add_argument("--rate", choices=[r.label for r in RATES], help="frames a second; without it the project's")
     render.add_argument("--range", type=range_option, metavar="A:B", help="seconds")
     render.add_argument("--size", type=size_option, metavar="WxH")
     render.add_argument("--quality", choices=[q.id for q in QUALITIES], default="good")
@@ -72,13 +75,13 @@ def run_render(arguments: argparse.Namespace) -> int:
     settings = _settings(arguments, document)
     timeline = timeline_of(document)
     segments = segments_of(timeline, settings)
-    if not segments:
+    if not segments and settings.kind_spec.frames != "none":
         raise ExportFailed([Fault("export.empty", "", "There is nothing to export: the film or the range holds no frame.")])
     pyramids_beside(document, arguments.document.parent)  # Says at once which pictures are missing.
     with tempfile.TemporaryDirectory(prefix=".oak-render-", dir=arguments.out.resolve().parent) as scratch:
         kept = arguments.keep or Path(scratch)
         kept.mkdir(parents=True, exist_ok=True)
-        paths = {s.index: kept / f"{segment_key(document, timeline, s, settings)}.mp4" for s in segments}
+        paths = {s.index: kept / f"{segment_key(document, timeline, s, settings)}" for s in segments}
         waiting = [s for s in segments if not paths[s.index].exists()]
         total = sum(s.frames for s in segments)
         done = total - sum(s.frames for s in waiting)
@@ -101,8 +104,8 @@ def run_render(arguments: argparse.Namespace) -> int:
         sounds = _heard(document, folder, kept / "sounds")
         track = Soundtrack(document, timeline, settings.start, end, sounds.read, lambda media: folder / document.media[media].file)
         parts = [(paths[s.index], s.frames) for s in segments]
-        join_segments(parts, arguments.out, settings, document.title, sound=None if track.is_silent else track)
-    length = seconds(settings.frame_rate.frame_ticks) * total
+        delivery_of(settings).join(parts, arguments.out, settings, document.title, lambda done: None, track)
+    length = seconds(settings.frame_rate.frame_ticks) * total if parts else seconds(end - settings.start)
     print(f"{arguments.out}: {total} frames, {length:.2f} s, {arguments.out.stat().st_size / 1e6:.1f} MB")
     return 0
 
@@ -122,11 +125,14 @@ def _heard(document: Document, folder: Path, kept: Path) -> KeptSamples:
 def _settings(arguments: argparse.Namespace, document: Document) -> ExportSettings:
     width, height = arguments.size or (document.frame.width, document.frame.height)
     start, end = arguments.range or (0.0, None)
+    kind = arguments.kind or next((k.id for k in KINDS if f".{k.ending}" == arguments.out.suffix.lower()), "mp4")
     try:
         return ExportSettings(
+            kind=kind,
             width=width,
             height=height,
-            rate=document.frame.rate,
+            rate=arguments.rate or document.frame.rate,
+            transparent=arguments.transparent,
             quality=arguments.quality,
             start=ticks(start),
             end=None if end is None else ticks(end),
@@ -153,6 +159,6 @@ def _render(segment: Segment, target: Path) -> None:
 
 def _progress(done: int, total: int) -> None:
     width = 40
-    filled = width * done // total
+    filled = width * done // max(total, 1)
     ending = "\n" if done == total else ""
     print(f"\r[{'#' * filled}{'.' * (width - filled)}] {done}/{total} frames", end=ending, file=sys.stderr, flush=True)

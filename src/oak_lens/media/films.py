@@ -1,96 +1,131 @@
 """Writing films: segments coded on their own, then joined without coding again."""
 
-import os
-from collections.abc import Callable, Iterable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import cast
 
 import av
+import cv2
 import numpy as np
+from av.video.reformatter import ColorRange, Colorspace
 from numpy.typing import NDArray
 
 from ..core.delivery import ExportSettings
 from ..core.errors import ExportFailed, Fault
 from ..core.paint import Yuv420, yuv420
-from .sounds import SoundCoder, Soundtrack
+from .publishing import published
+from .sounds import AAC, OPUS, PCM, SoundCoder, SoundCoding, Soundtrack
+
+Part = tuple[Path, int]
+"""A coded segment and its frames."""
 
 BT709 = 1
 LIMITED = 1
 KEYFRAME_SECONDS = 4
-REORDERED_FRAMES = 2
-"""How far the coder's order runs ahead of what is shown: two frames, with its pyramid of bidirectional ones."""
 
 
-@contextmanager
-def published(path: Path) -> Iterator[Path]:
-    """A file beside `path` to write into, which takes its place when all went well; else nothing is left.
+@dataclass(frozen=True, slots=True)
+class VideoCoding:
+    """How the pictures of a film are coded. `options` of the coder by index of quality.
 
-    Raises ExportFailed if the disk is full or the coder fails.
+    `reordered`: how many frames the coder's order runs ahead of what is shown.
     """
-    part = path.with_name(f".{path.name}.{os.getpid()}")
-    path.parent.mkdir(parents=True, exist_ok=True)
-    try:
-        yield part
-        part.replace(path)
-    except (OSError, av.FFmpegError) as error:
-        message = f"The film could not be written: {error}. What is done is kept; free some space and start the export again."
-        raise ExportFailed([Fault("export.write", "", message)]) from error
-    finally:
-        part.unlink(missing_ok=True)
+
+    container: str
+    codec: str
+    options: tuple[dict[str, str], ...]
+    sound: SoundCoding
+    reordered: int = 0
+    see_through: bool = False
 
 
-def write_segment(
-    path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings, threads: int = 1, preset: str = "veryfast"
-) -> None:
-    """H.264 of frames (h, w, 4) uint8 in an MP4 of their own, beginning with a key frame; published whole. Raises ExportFailed."""
-    with published(path) as part, av.open(str(part), "w", format="mp4") as container:
-        coder = VideoCoder(container, settings, threads, preset)
-        planes: Yuv420 | None = None
+def _h264(crf: int) -> dict[str, str]:
+    return {"preset": "veryfast", "crf": str(crf), "profile": "high", "x264-params": "open-gop=0:force-cfr=1"}
+
+
+def _vp9(crf: int) -> dict[str, str]:
+    return {"crf": str(crf), "b": "0", "deadline": "good", "cpu-used": "5", "row-mt": "0"}
+
+
+def _av1(crf: int) -> dict[str, str]:
+    return {"crf": str(crf), "preset": "9", "svtav1-params": "lp=1"}
+
+
+CODINGS = {
+    # Two frames reordered: the pyramid of bidirectional ones.
+    "mp4": VideoCoding("mp4", "libx264", (_h264(27), _h264(20), _h264(15)), AAC, reordered=2),
+    "webm": VideoCoding("webm", "libvpx-vp9", (_vp9(42), _vp9(31), _vp9(20)), OPUS),
+    "webm-av1": VideoCoding("webm", "libsvtav1", (_av1(48), _av1(35), _av1(22)), OPUS),
+    "prores": VideoCoding("mov", "prores_ks", ({"profile": "4444", "vendor": "apl0", "alpha_bits": "16"},), PCM, see_through=True),
+}
+
+
+def coding_of(settings: ExportSettings) -> VideoCoding:
+    return CODINGS[settings.kind]
+
+
+def write_segment(path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings) -> None:
+    """Frames (h, w, 4) uint8 coded in a file of their own, beginning with a key frame; published whole. Raises ExportFailed."""
+    with published(path) as part, av.open(str(part), "w", format=coding_of(settings).container) as container:
+        coder = VideoCoder(container, settings)
         for pixels in frames:
-            planes = yuv420(pixels, planes)
-            coder.write(planes)
+            coder.write(pixels)
         coder.finish()
 
 
 class VideoCoder:
-    """Codes frames into an open container: yuv420p, BT.709, limited range, tagged as such."""
+    """Codes frames into an open container: BT.709, limited range, tagged as such; with transparency straight."""
 
-    def __init__(self, container: av.container.OutputContainer, settings: ExportSettings, threads: int, preset: str):
-        self._container = container
+    def __init__(self, container: av.container.OutputContainer, settings: ExportSettings):
+        self._container, self._coding = container, coding_of(settings)
         rate = Fraction(settings.frame_rate.num, settings.frame_rate.den)
-        stream = container.add_stream("libx264", rate=rate)
-        stream.width, stream.height, stream.pix_fmt = settings.width, settings.height, "yuv420p"
+        stream = cast(av.VideoStream, container.add_stream(self._coding.codec, rate=rate))
+        stream.width, stream.height = settings.width, settings.height
+        stream.pix_fmt = "yuva444p10le" if self._coding.see_through else "yuv420p"
         context = stream.codec_context
-        context.thread_count, context.thread_type = threads, "AUTO"
+        context.thread_count, context.thread_type = 1, "AUTO"
         context.color_primaries = context.color_trc = context.colorspace = BT709
         context.color_range = LIMITED
         context.gop_size = round(KEYFRAME_SECONDS * rate)
-        context.options = {
-            "preset": preset,
-            "crf": str(settings.quality_spec.crf),
-            "profile": "high",
-            "x264-params": "open-gop=0:force-cfr=1",
-        }
+        context.options = dict(self._coding.options[min(settings.quality_index, len(self._coding.options) - 1)])
         self._stream, self._time_base, self._count = stream, 1 / rate, 0
+        self._planes: Yuv420 | None = None
 
-    def write(self, planes: Yuv420) -> None:
+    def write(self, pixels: NDArray[np.uint8]) -> None:
+        """(h, w, 4) uint8 sRGB: opaque, or premultiplied where the coding keeps transparency."""
+        frame = self._straight(pixels) if self._coding.see_through else self._opaque(pixels)
+        frame.pts, frame.time_base = self._count, self._time_base
+        frame.colorspace, frame.color_range = BT709, LIMITED
+        self._count += 1
+        self._container.mux(self._stream.encode(frame))
+
+    def _opaque(self, pixels: NDArray[np.uint8]) -> av.VideoFrame:
+        self._planes = planes = yuv420(pixels, self._planes)
         height, width = planes.luma.shape
         frame = av.VideoFrame(width, height, "yuv420p")
         for plane, data in zip(frame.planes, (planes.luma, planes.blue, planes.red), strict=True):
             target = np.frombuffer(memoryview(plane), np.uint8).reshape(plane.height, plane.line_size)
             target[:, : plane.width] = data
-        frame.pts, frame.time_base = self._count, self._time_base
-        frame.colorspace, frame.color_range = BT709, LIMITED
-        self._count += 1
-        self._container.mux(self._stream.encode(frame))
+        return frame
+
+    def _straight(self, pixels: NDArray[np.uint8]) -> av.VideoFrame:
+        frame = av.VideoFrame.from_ndarray(np.asarray(cv2.cvtColor(pixels, cv2.COLOR_mRGBA2RGBA), np.uint8), format="rgba")
+        return frame.reformat(
+            format="yuva444p10le",
+            src_colorspace=Colorspace.ITU709,
+            dst_colorspace=Colorspace.ITU709,
+            src_color_range=ColorRange.JPEG,
+            dst_color_range=ColorRange.MPEG,
+        )
 
     def finish(self) -> None:
         self._container.mux(self._stream.encode(None))
 
 
 def join_segments(
-    parts: list[tuple[Path, int]],
+    parts: list[Part],
     target: Path,
     settings: ExportSettings,
     title: str,
@@ -103,8 +138,10 @@ def join_segments(
     """
     if not parts:
         raise ExportFailed([Fault("export.empty", "", "There is nothing to export: the range holds no frame.")])
+    coding = coding_of(settings)
     frame_time = 1 / settings.frame_rate.fraction
-    with published(target) as part, av.open(str(part), "w", format="mp4", options={"movflags": "+faststart"}) as container:
+    options = {} if coding.container == "webm" else {"movflags": "+faststart"}
+    with published(target) as part, av.open(str(part), "w", format=coding.container, options=options) as container:
         container.metadata["title"] = title
         stream = None
         start = 0
@@ -113,15 +150,15 @@ def join_segments(
             with av.open(str(path)) as source:
                 incoming = source.streams.video[0]
                 if stream is None:
-                    stream = container.add_stream_from_template(incoming)
+                    stream = container.add_stream_from_template(incoming, opaque=True)
                     stream.time_base = frame_time
-                    heard = None if sound is None else SoundCoder(container, sound)
+                    heard = None if sound is None else SoundCoder(container, sound, coding.sound)
                 base = incoming.time_base or frame_time
                 packets = ((p, p.pts) for p in source.demux(incoming) if p.pts is not None)
                 for place, (packet, shown_at) in enumerate(packets):
                     packet.pts = start + round(shown_at * base / frame_time)
                     # Decoding times of our own: a segment too short to hold reordered frames counts from elsewhere than the others.
-                    packet.dts = start + place - REORDERED_FRAMES
+                    packet.dts = start + place - coding.reordered
                     packet.duration = 1
                     packet.time_base = frame_time
                     packet.stream = stream

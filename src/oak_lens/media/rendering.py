@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 from ..core.delivery import ExportSettings, Segment
 from ..core.document import Document
 from ..core.evaluate import Timeline, film_at
-from ..core.paint import Painter
+from ..core.paint import Below, Painter
 from ..core.time import frame_start
-from .films import write_segment
+from .deliveries import delivery_of
 
 
 def single_threaded() -> None:
@@ -32,10 +32,11 @@ def render_segment(
     """Paint and code one segment into `target`. `on_frame` hears how many frames are done, and may raise to stop."""
 
     def frames() -> Iterator[NDArray[np.uint8]]:
+        below: Below = "clear" if settings.transparent else "black"
         canvas = np.empty((settings.height, settings.width, 4), np.uint8)
         for index in range(segment.first, segment.last):
             picturing = film_at(document, timeline, frame_start(index, settings.frame_rate))
-            yield painter.paint(picturing, settings.width, settings.height, canvas)
+            yield painter.paint(picturing, settings.width, settings.height, canvas, below)
             on_frame(index - segment.first + 1)
 
-    write_segment(target, frames(), settings)
+    delivery_of(settings).write(target, frames(), settings)

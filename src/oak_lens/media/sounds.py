@@ -1,8 +1,10 @@
 """The sound of a film: read, mixed, coded."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
+from typing import Any, cast
 
 import av
 import numpy as np
@@ -13,11 +15,11 @@ from ..core.errors import Fault, InvalidPicture
 from ..core.evaluate import Timeline
 from ..core.sound import ClipSound, LoudnessMeter, Samples, clip_sounds, final_gain, heard_songs, mixed, samples_at
 from ..core.sound.mixing import RATE, ReadSong
+from .publishing import published
 
 PIECE_SAMPLES = 10 * RATE
-CODED_SAMPLES = 1024
-READ_SAMPLES = 48 * CODED_SAMPLES
-BITS_PER_SECOND = 192_000
+READ_PARTS = 48
+"""So many coded parts are mixed at a time."""
 
 
 def read_sound(path: Path) -> Samples:
@@ -94,25 +96,55 @@ def _looped(samples: Samples, sound: ClipSound, at: NDArray[np.int64]) -> Sample
     return part
 
 
-class SoundCoder:
-    """Codes sound as AAC into an open container, up to a moment at a time, so that picture and sound lie side by side in the file."""
+@dataclass(frozen=True, slots=True)
+class SoundCoding:
+    """A coder of sound: its sample `format`, the `samples` it codes at a time, its bits a second (0: as they come)."""
 
-    def __init__(self, container: av.container.OutputContainer, track: Soundtrack):
-        self._container, self._track, self._at = container, track, 0
-        self._stream = container.add_stream("aac", rate=RATE)
-        self._stream.codec_context.layout = "stereo"
-        self._stream.codec_context.bit_rate = BITS_PER_SECOND
+    codec: str
+    format: str
+    samples: int
+    bits_per_second: int = 0
+
+
+AAC = SoundCoding("aac", "fltp", 1024, 192_000)
+OPUS = SoundCoding("libopus", "flt", 960, 160_000)
+PCM = SoundCoding("pcm_s24le", "s32", 4096)
+
+
+class SoundCoder:
+    """Codes sound into an open container, up to a moment at a time, so that picture and sound lie side by side in the file."""
+
+    def __init__(self, container: av.container.OutputContainer, track: Soundtrack, coding: SoundCoding):
+        self._container, self._track, self._coding, self._at = container, track, coding, 0
+        self._stream = cast(av.AudioStream, container.add_stream(coding.codec, rate=RATE))
+        self._stream.codec_context.layout, self._stream.codec_context.format = "stereo", coding.format
+        if coding.bits_per_second:
+            self._stream.codec_context.bit_rate = coding.bits_per_second
 
     def write_until(self, seconds: Fraction) -> None:
+        step = self._coding.samples
         while self._at < self._track.count and self._at < seconds * RATE:
-            piece = self._track.read(self._at, min(self._at + READ_SAMPLES, self._track.count))
-            for first in range(0, len(piece), CODED_SAMPLES):
-                part = piece[first : first + CODED_SAMPLES]
-                frame = av.AudioFrame.from_ndarray(np.ascontiguousarray(part.T), format="fltp", layout="stereo")
+            piece = self._track.read(self._at, min(self._at + READ_PARTS * step, self._track.count))
+            for first in range(0, len(piece), step):
+                frame = av.AudioFrame.from_ndarray(self._sampled(piece[first : first + step]), format=self._coding.format, layout="stereo")
                 frame.sample_rate, frame.pts, frame.time_base = RATE, self._at, Fraction(1, RATE)
                 self._container.mux(self._stream.encode(frame))
-                self._at += len(part)
+                self._at += min(step, len(piece) - first)
+
+    def _sampled(self, part: Samples) -> NDArray[Any]:
+        if self._coding.format == "fltp":
+            return np.ascontiguousarray(part.T)
+        if self._coding.format == "flt":
+            return np.ascontiguousarray(part.reshape(1, -1))
+        return np.rint(part.reshape(1, -1).astype(np.float64) * (2**31 - 256)).astype(np.int32)
 
     def finish(self) -> None:
         self.write_until(Fraction(self._track.count, RATE) + 1)
         self._container.mux(self._stream.encode(None))
+
+
+def write_wave(path: Path, track: Soundtrack, title: str) -> None:
+    """The track as WAV (RF64 beyond 4 GB); published whole. Raises ExportFailed."""
+    with published(path) as part, av.open(str(part), "w", format="wav", options={"rf64": "auto"}) as container:
+        container.metadata["title"] = title
+        SoundCoder(container, track, PCM).finish()

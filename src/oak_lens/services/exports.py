@@ -8,9 +8,9 @@ from pydantic import ValidationError
 from ..core.delivery import ExportSettings, Segment, file_name, segment_key, segments_of
 from ..core.document import Document, faults_from
 from ..core.errors import ExportFailed, Fault, NotFound, OakError
-from ..core.evaluate import timeline_of
+from ..core.evaluate import Timeline, timeline_of
 from ..core.paint import Painter
-from ..media.films import join_segments
+from ..media.deliveries import delivery_of
 from ..media.rendering import render_segment
 from .pictures import Pictures
 from .ports import ExportRecord, ExportStore
@@ -20,7 +20,7 @@ CHECK_EVERY_FRAMES = 5
 
 
 class Cancelled(Exception):
-    """The export was cancelled while a segment was being rendered."""
+    """The export was cancelled while it was being rendered or joined."""
 
 
 class Exports:
@@ -37,12 +37,13 @@ class Exports:
             raise ExportFailed(faults_from(error, "export.settings")) from None
         timeline = timeline_of(document)
         segments = segments_of(timeline, parsed)
-        if not segments:
+        kind = parsed.kind_spec
+        if not segments and (kind.frames != "none" or _end(parsed, timeline) <= parsed.start):
             raise ExportFailed(
                 [Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")]
             )
         keyed = [(s.first, s.last, segment_key(document, timeline, s, parsed)) for s in segments]
-        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, "mp4"), keyed)
+        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, kind.ending), keyed)
 
     def listed(self, project: str) -> list[ExportRecord]:
         return self._store.listed(project)
@@ -63,13 +64,13 @@ class Exports:
         self._store.film_path(export).unlink(missing_ok=True)
         self._store.forget(export)
 
-    def film(self, who: str, export: str) -> tuple[Path, str]:
-        """(path, file name) of a finished film. Raises NotFound."""
+    def film(self, who: str, export: str) -> tuple[Path, str, str]:
+        """(path, file name, media type) of a finished film. Raises NotFound."""
         record = self.read(who, export)
         path = self._store.film_path(export)
         if record.state != "done" or not path.is_file():
             raise NotFound([Fault("export.no_film", "", "This export has no film to download.")])
-        return path, record.file_name
+        return path, record.file_name, ExportSettings.model_validate(record.settings).kind_spec.mime
 
     def render(self, export: str, index: int, painters: dict[str, Painter]) -> None:
         """A worker's part: one segment. Doing it twice has one effect. `painters` keeps this worker's painter of each export."""
@@ -107,17 +108,28 @@ class Exports:
         segments = self._store.segments(export)
         parts = [(self._store.segment_path(key), last - first) for first, last, key in segments]
         target = self._store.film_path(export)
+
+        def on_part(done: int) -> None:
+            if self._store.is_over(export):
+                raise Cancelled
+
         try:
             document = self._store.document(export)
             settings = ExportSettings.model_validate(record.settings)
             timeline = timeline_of(document)
-            end = timeline.length if settings.end is None else min(settings.end, timeline.length)
-            track = self._sounds.track(document, timeline, settings.start, end, self._pictures.path_of(document))
-            join_segments(parts, target, settings, document.title, sound=None if track.is_silent else track)
+            track = self._sounds.track(document, timeline, settings.start, _end(settings, timeline), self._pictures.path_of(document))
+            delivery_of(settings).join(parts, target, settings, document.title, on_part, track)
+        except Cancelled:
+            return
         except (OakError, OSError) as error:
             self._store.set_state(export, "failed", _sentence(error))
             return
         self._store.set_state(export, "done", size=target.stat().st_size)
+
+
+def _end(settings: ExportSettings, timeline: Timeline) -> int:
+    """Where the export's range is over, in ticks of the film."""
+    return timeline.length if settings.end is None else min(settings.end, timeline.length)
 
 
 def _sentence(error: Exception) -> str:

@@ -79,10 +79,12 @@ class PostgresExports:
             return [(int(a), int(b), str(key)) for a, b, key in self._row(session, export).segments]
 
     def segment_path(self, key: str) -> Path:
-        return self._folder / "segments" / key[:2] / f"{key}.mp4"
+        return self._folder / "segments" / key[:2] / key
 
     def film_path(self, export: str) -> Path:
-        return self._folder / "films" / f"{export}.mp4"
+        with Session(self._engine) as session:
+            ending = Path(self._row(session, export).file_name).suffix
+        return self._folder / "films" / f"{export}{ending}"
 
     def begin(self, export: str) -> bool:
         with Session(self._engine) as session:

@@ -856,6 +856,8 @@ export interface components {
             join_settings: components["schemas"]["ParameterModel"][];
             /** Joins */
             joins: components["schemas"]["JoinModel"][];
+            /** Kinds */
+            kinds: components["schemas"]["KindModel"][];
             /** Layouts */
             layouts: components["schemas"]["LayoutModel"][];
             /** Look Parts */
@@ -1503,21 +1505,44 @@ export interface components {
          */
         ExportRequest: {
             /**
+             * Dither
+             * @default spread
+             */
+            dither: string;
+            /**
              * End
              * @default null
              */
             end: number | null;
             /** Height */
             height: number;
-            /** Quality */
+            /**
+             * Kind
+             * @default mp4
+             */
+            kind: string;
+            /**
+             * Quality
+             * @default good
+             */
             quality: string;
             /** Rate */
             rate: string;
+            /**
+             * Repeat
+             * @default true
+             */
+            repeat: boolean;
             /**
              * Start
              * @default 0
              */
             start: number;
+            /**
+             * Transparent
+             * @default false
+             */
+            transparent: boolean;
             /** Width */
             width: number;
         };
@@ -1960,6 +1985,31 @@ export interface components {
             value: components["schemas"]["View"];
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * KindModel
+         * @description A kind of export; see core/delivery/kinds.py.
+         */
+        KindModel: {
+            /** Ending */
+            ending: string;
+            /**
+             * Frames
+             * @enum {string}
+             */
+            frames: "all" | "one" | "none";
+            /** Help */
+            help: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Rate */
+            rate: string | null;
+            /** Shorter Side */
+            shorter_side: number | null;
+            /** Uses */
+            uses: ("quality" | "transparent" | "dither" | "repeat")[];
         };
         /**
          * Layout

@@ -1,18 +1,23 @@
 """What an export is: its settings, its segments, its name, its size beforehand."""
 
+from .kinds import KINDS, Kind, kind_named
 from .names import file_name
 from .segments import Segment, segment_key, segments_of
-from .settings import QUALITIES, SIZES, ExportSettings, Quality, estimated_bytes, even_size
+from .settings import QUALITIES, SIZES, Dither, ExportSettings, Quality, estimated_bytes, even_size
 
 __all__ = [
+    "KINDS",
     "QUALITIES",
     "SIZES",
+    "Dither",
     "ExportSettings",
+    "Kind",
     "Quality",
     "Segment",
     "estimated_bytes",
     "even_size",
     "file_name",
+    "kind_named",
     "segment_key",
     "segments_of",
 ]

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from ..document import Document
 from ..draw import pictures_of
 from ..evaluate import Timeline, film_at
-from ..time import TickRange, frame_start, frames_in
+from ..time import TickRange, frame_count, frame_start, frames_in
 from .settings import ExportSettings
 
 LONGEST_FRAMES = 150
@@ -34,8 +34,16 @@ class Segment:
 
 
 def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
-    """Every frame of the export's range, in order, in exactly one segment; empty if the range holds no frame."""
+    """Every frame of the export's range, in order, in exactly one segment; empty if the range holds no frame, or sound alone is wanted.
+
+    A kind of one frame takes the one that is shown at the start of the range.
+    """
     rate = settings.frame_rate
+    if settings.kind_spec.frames == "none" or timeline.length == 0:
+        return []
+    if settings.kind_spec.frames == "one":
+        shown = min(settings.start // rate.frame_ticks, frame_count(timeline.length, rate) - 1)
+        return [Segment(0, shown, shown + 1)]
     end = timeline.length if settings.end is None else min(settings.end, timeline.length)
     span = TickRange(min(settings.start, end), end)
     segments: list[Segment] = []
@@ -50,7 +58,8 @@ def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
 def segment_key(document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> str:
     """Names everything the coded segment depends on: its draw lists, its pictures' content, size and coding."""
     digest = hashlib.sha256()
-    coding = (CODING_VERSION, settings.width, settings.height, settings.rate, settings.quality)
+    used = {use: getattr(settings, use) for use in settings.kind_spec.uses if use != "repeat"}
+    coding = (CODING_VERSION, settings.kind, settings.width, settings.height, settings.rate, used)
     digest.update(json.dumps(coding).encode())
     pictures: set[str] = set()
     for index in range(segment.first, segment.last):

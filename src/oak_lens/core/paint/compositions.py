@@ -25,22 +25,31 @@ GLOW_STEP = 4
 SHADOW_STEP = 8
 SHADOW_STRENGTH = 0.55
 EDGE_ON = 1e-6
+BLACK = "#000000"
 
 
-def compose(composition: Composition, canvas: Canvas, paint: Callable[[DrawList, Canvas], Canvas]) -> None:
-    """The composition painted into `canvas`; `paint` paints a draw list into a canvas."""
+def compose(composition: Composition, canvas: Canvas, paint: Callable[[DrawList, Canvas], Canvas], clear: bool = False) -> None:
+    """The composition painted into `canvas`; `paint` paints a draw list into a canvas. `clear`: a black ground is none, and what nothing
+    covers stays see-through.
+    """
     height_px, width_px = canvas.shape[:2]
-    canvas[:] = (*(int(c) for c in rgb_of(composition.ground)), 255)
+    clear = clear and composition.ground == BLACK
+    canvas[:] = (*(int(c) for c in rgb_of(composition.ground)), 0 if clear else 255)
     painted: DrawList | None = None
     picture = scratch("plate", canvas.shape, np.uint8)
     for part in composition.parts:
         if isinstance(part, Glow):
             _glow(canvas, part)
+            if clear:
+                # Light alone, too, is something to see: premultiplied colours never exceed their alpha.
+                np.maximum(canvas[..., 3], canvas[..., :3].max(axis=-1), out=canvas[..., 3])
             continue
         if part.picture is not painted:
             paint(part.picture, picture)
             painted = part.picture
         _lay(canvas, picture, part)
+        if part.adds and not clear:
+            canvas[..., 3] = 255
     if composition.travel is not None:
         to_pixels = pixel_from_frame(width_px, height_px)
         pixels_on = in_pixels(composition.travel, to_pixels)
@@ -48,7 +57,8 @@ def compose(composition: Composition, canvas: Canvas, paint: Callable[[DrawList,
         far = streak_px(pixels_on, corners, width_px, height_px)
         if far > STREAK_PX:
             streaked(canvas, pixels_on, passes_for(far), (0, 0, width_px, height_px), cv2.BORDER_REPLICATE)
-            canvas[..., 3] = 255
+            if not clear:
+                canvas[..., 3] = 255
 
 
 def _lay(canvas: Canvas, picture: Canvas, plate: Plate) -> None:
@@ -77,7 +87,6 @@ def _lay(canvas: Canvas, picture: Canvas, plate: Plate) -> None:
         _shade(canvas, plate, pixel_from_plate)
     if plate.adds:
         cv2.scaleAdd(drawn, plate.opacity, canvas, dst=canvas)
-        canvas[..., 3] = 255
     else:
         over(canvas, drawn, round(plate.opacity * 255))
 

@@ -52,7 +52,7 @@ DEFAULT_CACHE_BYTES = 72 << 20
 Canvas = NDArray[np.uint8]
 Spans = NDArray[np.int64]
 Box = tuple[int, int, int, int]
-Below = Literal["black", "chequered"]
+Below = Literal["black", "chequered", "clear"]
 
 SHADOW_STEP_PX = 4
 SHADOW_STEPS_PX = ((4, 8.0), (2, 2.6))
@@ -72,7 +72,8 @@ class Painter:
         self._cache = ByteCache(cache_bytes)
 
     def paint(self, picturing: Picturing, width_px: int, height_px: int, into: Canvas | None = None, below: Below = "black") -> Canvas:
-        """(h, w, 4) uint8 opaque sRGB of a frame; painted into `into` if that is given. `below`: what shows where nothing is.
+        """(h, w, 4) uint8 sRGB of a frame; painted into `into` if that is given. `below`: what shows where nothing is. The frame is opaque
+        but with `clear`, which premultiplies.
 
         Raises MissingPicture.
         """
@@ -82,7 +83,7 @@ class Painter:
             above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
             mix(canvas, above, round(picturing.amount * 65536))
         elif isinstance(picturing, Composition):
-            compose(picturing, canvas, lambda drawn, into: self.paint(drawn, width_px, height_px, into, below))
+            compose(picturing, canvas, lambda drawn, into: self.paint(drawn, width_px, height_px, into, below), below == "clear")
         else:
             self._paint_list(picturing, canvas, below)
         return canvas
@@ -97,10 +98,10 @@ class Painter:
             self._warp(first, to_pixels, (0, 0, width_px, height_px), canvas)
             visible = visible[1:]
         elif not covered:
-            canvas[:] = (0, 0, 0, 255)
+            canvas[:] = (0, 0, 0, 0 if below == "clear" else 255)
             if below == "chequered":
                 canvas[..., :3] = _chequers(width_px, height_px)
-        self._paint_items(visible, canvas, to_pixels, True, 0)
+        self._paint_items(visible, canvas, to_pixels, covered or below != "clear", 0)
 
     def _paint_items(self, items: tuple[DrawItem, ...], canvas: Canvas, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """`opaque`: whether the canvas is; `depth`: how many groups this is in."""

@@ -25,6 +25,9 @@ class FrameRate:
 
 
 RATES = (
+    FrameRate(10, 1, "10"),
+    FrameRate(12, 1, "12"),
+    FrameRate(15, 1, "15"),
     FrameRate(24000, 1001, "23.976"),
     FrameRate(24, 1, "24"),
     FrameRate(25, 1, "25"),
