@@ -112,13 +112,18 @@ class VideoCoder:
 
     def _straight(self, pixels: NDArray[np.uint8]) -> av.VideoFrame:
         frame = av.VideoFrame.from_ndarray(np.asarray(cv2.cvtColor(pixels, cv2.COLOR_mRGBA2RGBA), np.uint8), format="rgba")
-        return frame.reformat(
+        deep = frame.reformat(
             format="yuva444p10le",
             src_colorspace=Colorspace.ITU709,
             dst_colorspace=Colorspace.ITU709,
             src_color_range=ColorRange.JPEG,
             dst_color_range=ColorRange.MPEG,
         )
+        # The scaler shifts alpha to 10 bits, which leaves what is opaque a little see-through.
+        alpha = deep.planes[3]
+        target = np.frombuffer(memoryview(alpha), np.uint16).reshape(alpha.height, alpha.line_size // 2)
+        target[:, : alpha.width] = (pixels[..., 3].astype(np.uint32) * 1023 + 127) // 255
+        return deep
 
     def finish(self) -> None:
         self._container.mux(self._stream.encode(None))

@@ -41,11 +41,11 @@ AV1 = Kind(
 )  # fmt: skip
 PRORES = Kind(
     "prores", "ProRes 4444", "For editing: every frame whole, 10 bits, with transparency, sound uncompressed", "mov", "video/quicktime",
-    "all", ("transparent",), (3.2,), 2_304_000,
+    "all", ("transparent",), (5.5,), 2_304_000,
 )  # fmt: skip
 GIF = Kind(
     "gif", "Animated GIF", "256 colours chosen for each part of the film; no sound", "gif", "image/gif", "all",
-    ("dither", "repeat", "transparent"), (2.6,), shorter_side=480, rate="15",
+    ("dither", "repeat", "transparent"), (6.5,), shorter_side=480, rate="15",
 )  # fmt: skip
 WEBP = Kind(
     "webp", "Animated WebP", "Moves in web pages in all colours; no sound", "webp", "image/webp", "all",

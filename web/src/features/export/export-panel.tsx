@@ -138,8 +138,10 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
           <div className="col-start-2">
             <NumberField label="From" value={stretch[0] / TICKS} minimum={0} maximum={timeline.length / TICKS} step={0.1} unit="s" onSet={(v) => setStretch([toTicks(v), Math.max(stretch[1], toTicks(v))])} />
             <NumberField label="To" value={stretch[1] / TICKS} minimum={0} maximum={timeline.length / TICKS} step={0.1} unit="s" onSet={(v) => setStretch([Math.min(stretch[0], toTicks(v)), toTicks(v)])} />
-            <Button className="mt-1 !h-7" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From the playhead</Button>{' '}
-            <Button className="mt-1 !h-7" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To the playhead</Button>
+            <div className="mt-1 flex gap-1.5">
+            <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From playhead</Button>
+            <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To playhead</Button>
+            </div>
           </div>
         )}
         {uses('repeat') && (
