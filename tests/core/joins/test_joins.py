@@ -153,3 +153,25 @@ def test_pushes_of_schema_3_keep_their_direction() -> None:
     assert (document.defaults.join.kind, document.defaults.join.direction) == ("push", "up")
     join = document.scenes["a"].join
     assert join is not None and (join.kind, join.direction, join.length) == ("push", "right", 5)
+
+
+@pytest.mark.parametrize("spec", BUILTIN, ids=lambda s: s.id)
+def test_a_see_through_frame_laid_over_black_is_the_frame_over_black(spec: Any) -> None:
+    """And over nothing it is nothing: scenes without a backdrop join see-through."""
+    document = changed(
+        made_document(),
+        {"edit": "set_scenes", "ids": ["s-tall"], "join": {"kind": spec.id, **spec.preset, "length": ticks(1)}},
+        {"edit": "set_scenes", "ids": ["s-wide", "s-tall"], "backdrop": {"kind": "none"}},
+        {"edit": "set_layers", "layers": [{"scene": s, "layer": "photo"} for s in ("s-wide", "s-tall")], "window": {}},
+        {"edit": "set_layers", "layers": [{"scene": s, "layer": "photo"} for s in ("s-wide", "s-tall")], "placement": {"size": 0.5}},
+    )
+    timeline = timeline_of(document)
+    join = timeline.spans[1]
+    source = Pictures(wide=picture(300, 200, 1), tall=picture(200, 300, 2))
+    for share in (0.3, 0.7):
+        moment = film_at(document, timeline, round(join.join_start + share * (join.hold_start - join.join_start)))
+        solid = Painter(source).paint(moment, WIDTH, HEIGHT).astype(int)
+        clear = Painter(source).paint(moment, WIDTH, HEIGHT, below="clear").astype(int)
+        assert (clear[..., :3].max(axis=-1) <= clear[..., 3]).all(), "colours are premultiplied"
+        assert np.abs(clear[..., :3] - solid[..., :3]).max() <= 2
+        assert spec.id in ("dip", "burn", "leak") or clear[..., 3].min() == 0

@@ -1,6 +1,7 @@
 """Whole pictures laid over one another: what joins are made of."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 import cv2
 import numpy as np
@@ -25,31 +26,25 @@ GLOW_STEP = 4
 SHADOW_STEP = 8
 SHADOW_STRENGTH = 0.55
 EDGE_ON = 1e-6
-BLACK = "#000000"
+BLACK, WHITE = "#000000", "#ffffff"
+
+Paint = Callable[[DrawList, Canvas], Canvas]
 
 
-def compose(composition: Composition, canvas: Canvas, paint: Callable[[DrawList, Canvas], Canvas], clear: bool = False) -> None:
-    """The composition painted into `canvas`; `paint` paints a draw list into a canvas. `clear`: a black ground is none, and what nothing
-    covers stays see-through.
-    """
+def compose(composition: Composition, canvas: Canvas, paint: Paint) -> None:
+    """The composition painted into `canvas`, opaque; `paint` paints a draw list into a canvas."""
     height_px, width_px = canvas.shape[:2]
-    clear = clear and composition.ground == BLACK
-    canvas[:] = (*(int(c) for c in rgb_of(composition.ground)), 0 if clear else 255)
+    canvas[:] = (*(int(c) for c in rgb_of(composition.ground)), 255)
     painted: DrawList | None = None
     picture = scratch("plate", canvas.shape, np.uint8)
     for part in composition.parts:
         if isinstance(part, Glow):
             _glow(canvas, part)
-            if clear:
-                # Light alone, too, is something to see: premultiplied colours never exceed their alpha.
-                np.maximum(canvas[..., 3], canvas[..., :3].max(axis=-1), out=canvas[..., 3])
             continue
         if part.picture is not painted:
             paint(part.picture, picture)
             painted = part.picture
         _lay(canvas, picture, part)
-        if part.adds and not clear:
-            canvas[..., 3] = 255
     if composition.travel is not None:
         to_pixels = pixel_from_frame(width_px, height_px)
         pixels_on = in_pixels(composition.travel, to_pixels)
@@ -57,8 +52,29 @@ def compose(composition: Composition, canvas: Canvas, paint: Callable[[DrawList,
         far = streak_px(pixels_on, corners, width_px, height_px)
         if far > STREAK_PX:
             streaked(canvas, pixels_on, passes_for(far), (0, 0, width_px, height_px), cv2.BORDER_REPLICATE)
-            if not clear:
-                canvas[..., 3] = 255
+            canvas[..., 3] = 255
+
+
+def compose_clear(composition: Composition, canvas: Canvas, paint: Paint, paint_clear: Paint) -> None:
+    """The composition painted into `canvas` premultiplied: see-through where its pictures are, and where a black ground shows.
+
+    Over black its colours are the premultiplied ones, so they are those of `compose`; the alpha is the same composition of the pictures'
+    alphas. `paint` paints over black, `paint_clear` over nothing.
+    """
+    compose(composition, canvas, paint)
+
+    def alpha(drawn: DrawList, into: Canvas) -> Canvas:
+        paint_clear(drawn, into)
+        into[..., :3] = into[..., 3:]
+        into[..., 3] = 255
+        return into
+
+    plates = tuple(replace(p, dark=0.0, shadow=0.0) for p in composition.parts if isinstance(p, Plate))
+    ground = composition.ground if composition.ground == BLACK else WHITE
+    seen = scratch("seen", canvas.shape, np.uint8)
+    compose(Composition(ground, plates, composition.travel), seen, alpha)
+    # Light alone, too, is something to see.
+    np.maximum(seen[..., 0], canvas[..., :3].max(axis=-1), out=canvas[..., 3])
 
 
 def _lay(canvas: Canvas, picture: Canvas, plate: Plate) -> None:
@@ -87,6 +103,7 @@ def _lay(canvas: Canvas, picture: Canvas, plate: Plate) -> None:
         _shade(canvas, plate, pixel_from_plate)
     if plate.adds:
         cv2.scaleAdd(drawn, plate.opacity, canvas, dst=canvas)
+        canvas[..., 3] = 255
     else:
         over(canvas, drawn, round(plate.opacity * 255))
 

@@ -29,7 +29,7 @@ from .blends import NUMBERS, blend
 from .cache import ByteCache
 from .clipping import before_camera, kept_pixels
 from .colours import rgb_of
-from .compositions import compose
+from .compositions import Paint, compose, compose_clear
 from .coverage import cut
 from .dither import blue_noise
 from .effects import effects_of, in_pixels, outline_of
@@ -83,10 +83,21 @@ class Painter:
             above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
             mix(canvas, above, round(picturing.amount * 65536))
         elif isinstance(picturing, Composition):
-            compose(picturing, canvas, lambda drawn, into: self.paint(drawn, width_px, height_px, into, below), below == "clear")
+            self._compose(picturing, canvas, below)
         else:
             self._paint_list(picturing, canvas, below)
         return canvas
+
+    def _compose(self, composition: Composition, canvas: Canvas, below: Below) -> None:
+        height_px, width_px = canvas.shape[:2]
+
+        def onto(ground: Below) -> Paint:
+            return lambda drawn, into: self.paint(drawn, width_px, height_px, into, ground)
+
+        if below == "clear":
+            compose_clear(composition, canvas, onto("black"), onto("clear"))
+        else:
+            compose(composition, canvas, onto(below))
 
     def _paint_list(self, drawn: DrawList, canvas: Canvas, below: Below) -> None:
         height_px, width_px = canvas.shape[:2]
