@@ -93,6 +93,14 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
     )
 
 
+def copy_of_demo(page: Page) -> None:
+    """A copy to change at will."""
+    source = next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["title"] == "First Light at Ossel Ridge")
+    made = call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": source})["id"]
+    page.goto(page.url.split("/projects")[0].rstrip("/") + f"/projects/{made}")
+    page.get_by_role("heading", name="Run sheet").wait_for()
+
+
 def scene_row(page: Page, name: str) -> Locator:
     """The run sheet's row of a scene, brought into view: rows far away are not there."""
     row = page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile(f"^Scene .*{re.escape(name)}"))

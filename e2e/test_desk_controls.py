@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import call, project_id, scene_row, until
+from .conftest import call, copy_of_demo, project_id, scene_row, until
 from .test_interface import open_demo
 
 
@@ -19,14 +19,6 @@ def scene(page: Page, name: str) -> dict[str, object]:
 
 def placement(page: Page, name: str) -> dict[str, float]:
     return scene(page, name)["layers"]["photo"]["placement"]  # type: ignore[index,no-any-return]
-
-
-def copy_of_demo(page: Page) -> None:
-    """A copy to change at will."""
-    source = next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["title"] == "First Light at Ossel Ridge")
-    made = call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": source})["id"]
-    page.goto(page.url.split("/projects")[0].rstrip("/") + f"/projects/{made}")
-    page.get_by_role("heading", name="Run sheet").wait_for()
 
 
 def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> None:
