@@ -2,11 +2,12 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { openSession, Refused } from '@/api/client'
 import { ProjectsPage } from '@/features/projects'
-import { loadCatalogue } from '@/project/store'
+import { expectProject, loadCatalogue } from '@/project/store'
 import { Notices } from '@/ui/notices'
 import { startTheme } from './theme'
 
-const ProjectShell = lazy(() => import('@/features/shell').then((m) => ({ default: m.ProjectShell })))
+const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
+const ProjectShell = lazy(shell)
 
 export function Waiting({ text }: { text: string }) {
   return <div role="status" className="grid h-full place-items-center text-soft">{text}</div>
@@ -16,6 +17,12 @@ export function App() {
   const [state, setState] = useState<'opening' | 'open' | string>('opening')
   useEffect(() => {
     startTheme()
+    // A project's page: its scripts and its document travel together with the session and the catalogue.
+    const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
+    if (id) {
+      void shell()
+      expectProject(id)
+    }
     Promise.all([openSession(), loadCatalogue()]).then(
       () => setState('open'),
       (error) => setState(error instanceof Refused ? error.message : 'The server does not answer. Check that ./oak start is running, then reload this page.'),

@@ -68,8 +68,22 @@ export const catalogue = (): Catalogue => useCatalogue.getState().catalogue as C
 
 export const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 16)
 
+const read = (id: string) => settled(client.GET('/api/projects/{project}', { params: { path: { project: id } } })) as Promise<ProjectAnswer>
+
+const expected = new Map<string, Promise<ProjectAnswer>>()
+
+/** Begins to fetch a project that is about to be opened, while scripts are still on their way. */
+export function expectProject(id: string): void {
+  const answer = read(id)
+  // Whoever opens it hears what went wrong.
+  answer.catch(() => undefined)
+  expected.set(id, answer)
+}
+
 export async function openProject(id: string): Promise<void> {
-  const answer = (await settled(client.GET('/api/projects/{project}', { params: { path: { project: id } } }))) as ProjectAnswer
+  const early = expected.get(id)
+  expected.delete(id)
+  const answer = await (early ?? read(id))
   const same = useProject.getState().id === id
   const scenes = inOrder(answer.document.scenes)
   const kept = useProject.getState().chosenScenes?.filter((s) => answer.document.scenes?.[s])

@@ -56,6 +56,7 @@ export function RunSheet() {
   const list = useRef<HTMLDivElement>(null)
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 6, getItemKey: (i) => order[i] ?? i })
   const shown = virtual.getVirtualItems()
+  const passing = usePassing(virtual.isScrolling, virtual.scrollOffset ?? 0)
   const last = chosen.at(-1)
   // Rows far away are not there: the chosen one comes into view by its number.
   useEffect(() => {
@@ -106,7 +107,7 @@ export function RunSheet() {
 
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
   return (
-    <section aria-label="Run sheet" className="flex min-h-0 flex-col border-r hairline" onKeyDown={onKeyDown}>
+    <section aria-label="Run sheet" className="flex min-h-0 flex-col border-r hairline contain-strict" onKeyDown={onKeyDown}>
       <div className="flex items-baseline justify-between px-4 pb-1.5 pt-2.5">
         <h2 className="font-heading text-[15px] font-semibold">Run sheet</h2>
         <span className="text-[12px] text-soft">
@@ -130,7 +131,8 @@ export function RunSheet() {
               {shown.map(({ index, start }) => {
                 const [id, scene] = rows[index] ?? []
                 if (!id || !scene) return null
-                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(spans[id]?.hold_start ?? 0) - (spans[id]?.join_start ?? 0)} hold={(spans[id]?.hold_end ?? 0) - (spans[id]?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={virtual.isScrolling} project={project} aspect={aspect} />
+                const span = spans[id]
+                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)} hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={passing} project={project} aspect={aspect} />
               })}
             </ol>
           </SortableContext>
@@ -160,18 +162,37 @@ export function RunSheet() {
 const SPACINGS = [['even', 'Even'], ['time', 'To time']] as const
 const ROW_PX = 110
 const JOIN_PX = 23
+const PASSING_PX_PER_MS = 2.5
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
 type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: boolean; project: string; aspect: number }
 
-const Row = memo(function Row({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, passing, project, aspect }: RowProps) {
+/** Whether the sheet flies past faster than anyone reads. */
+function usePassing(scrolling: boolean, offset: number): boolean {
+  const before = useRef({ offset, at: 0, passing: false })
+  const now = performance.now()
+  const { offset: from, at } = before.current
+  if (!scrolling) before.current = { offset, at: now, passing: false }
+  else if (offset !== from) before.current = { offset, at: now, passing: Math.abs(offset - from) / Math.max(now - at, 1) > PASSING_PX_PER_MS }
+  return before.current.passing
+}
+
+/** A scene of the sheet; what only flies past is its name, and its pictures are never asked for. */
+const Row = memo(function Row(props: RowProps) {
+  const seen = useRef(false)
+  seen.current ||= !props.passing
+  if (seen.current) return <SceneRow {...props} />
+  return (
+    <li aria-posinset={props.number} aria-setsize={props.count} style={{ top: props.top }} className="absolute inset-x-0 px-2 pt-9 font-semibold">
+      {props.number} {props.scene.name}
+    </li>
+  )
+})
+
+function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, project, aspect }: RowProps) {
     const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
     const layers = Object.keys(scene.layers ?? {}).length
-    // What only flies past is never asked for.
-    const seen = useRef(false)
-    seen.current ||= !passing
-    const pictured = seen.current ? mark : undefined
     return (
       <li ref={setNodeRef} aria-posinset={number} aria-setsize={count} style={{ top, transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="absolute inset-x-0">
         {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
@@ -191,11 +212,11 @@ const Row = memo(function Row({ id, number, count, top, scene, mark, lasts, hold
             </span>
             <span className="min-w-0">
               <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
-                <End project={project} scene={id} which="opening" mark={pictured} aspect={aspect} />
+                <End project={project} scene={id} which="opening" mark={mark} aspect={aspect} />
                 <span aria-hidden="true" className="text-center text-[11px] text-soft">
                   →
                 </span>
-                <End project={project} scene={id} which="closing" mark={pictured} aspect={aspect} />
+                <End project={project} scene={id} which="closing" mark={mark} aspect={aspect} />
               </span>
               <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
               <span className="block text-[12px] text-soft">
@@ -207,7 +228,7 @@ const Row = memo(function Row({ id, number, count, top, scene, mark, lasts, hold
         </div>
       </li>
     )
-})
+}
 
 function End({ project, scene, which, mark, aspect }: { project: string; scene: string; which: 'opening' | 'closing'; mark?: string; aspect: number }) {
   return (
