@@ -139,6 +139,18 @@ def test_a_clip_is_heard_where_it_is_seen_swells_with_the_join_and_begins_again(
     assert Soundtrack(Document(), timeline_of(Document()), 0, 10, nothing, lambda _: path).is_silent
 
 
+def test_a_clip_in_a_scene_twice_as_fast_sounds_an_octave_higher(tmp_path: Path) -> None:
+    path = make_clip(tmp_path / "clip.mp4", EVEN, 440)
+    for speed in (0.5, 1.0, 2.0):
+        document = apply_edits(film_with_clip(path), parse_edits([{"edit": "set_scenes", "ids": ["b"], "speed": speed}]))
+        (clip,) = clip_sounds(document, timeline_of(document))
+        sound = heard_in(document, path)
+        first = round((clip.start / 705_600_000 + 0.5) * RATE)
+        heard = sound[first : first + RATE // 4, 0]
+        crossings = np.count_nonzero(np.diff(np.signbit(heard))) * 2
+        assert crossings == pytest.approx(440 * speed, rel=0.04)
+
+
 def test_an_exported_film_carries_the_sound_in_step(tmp_path: Path) -> None:
     settings = ExportSettings(width=64, height=64)
     segment = tmp_path / "segment.mp4"

@@ -82,8 +82,13 @@ def test_an_export_is_queued_rendered_joined_and_named(shop: Shop) -> None:
     assert shop.exports.read("local", job.id).state == "joining" and shop.queued("join", job.id) == 1
     shop.exports.join(job.id)
     done = shop.exports.read("local", job.id)
-    path, name = shop.exports.film("local", job.id)
-    assert (done.state, done.done_frames, name) == ("done", done.frames, "Cards three.mp4") and done.bytes == path.stat().st_size
+    path, name, mime = shop.exports.film("local", job.id)
+    assert (done.state, done.done_frames, name, mime) == (
+        "done",
+        done.frames,
+        "Cards three.mp4",
+        "video/mp4",
+    ) and done.bytes == path.stat().st_size
     with av.open(str(path)) as film:
         assert sum(1 for _ in film.decode(video=0)) == done.frames
 

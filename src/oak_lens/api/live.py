@@ -136,8 +136,7 @@ def _pictured(document: Document, timeline: Timeline, show: str, scene: str | No
         return [("opening", opening), ("closing", closing)]
     if show == "scene" and scene and (span := timeline.span_of(scene)):
         # The chosen scene alone, even where a join mixes it with its neighbour.
-        length = span.on_screen.length
-        return [("scene", scene_at(document, scene, min(max(at - span.join_start, 0), length), length))]
+        return [("scene", scene_at(document, scene, span.own(at), span.own_length))]
     return [("film", film_at(document, timeline, at))]
 
 

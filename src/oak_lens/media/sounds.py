@@ -89,10 +89,16 @@ def _looped(samples: Samples, sound: ClipSound, at: NDArray[np.int64]) -> Sample
     """What a clip sounds like `at` so many samples after it began: again from its start, or silent after its end."""
     begin, over = (samples_at(t) for t in sound.clip.trimmed)
     length = max(over - begin, 1)
-    index = begin + (at % length if sound.clip.loop else at)
-    heard = (index < min(over, len(samples))) & (index >= 0)
+    exact = at * sound.speed
+    after = np.floor(exact).astype(np.int64)
+    index = begin + (after % length if sound.clip.loop else after)
+    last = min(over, len(samples)) - 1
+    heard = (index <= last) & (index >= 0)
     part = np.zeros((len(at), 2), np.float32)
     part[heard] = samples[index[heard]]
+    if sound.speed != 1.0:
+        between = (exact - after)[heard, None].astype(np.float32)
+        part[heard] += between * (samples[np.minimum(index[heard] + 1, last)] - part[heard])
     return part
 
 

@@ -27,7 +27,7 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
     shared = hashlib.sha256(f"{document.frame.model_dump_json()} {defaults}".encode())
     # What scenes, groups and looks refer to by name.
     named = {f'"{k}"': r.model_dump_json() for records in (document.looks, document.moves, document.groups) for k, r in records.items()}
-    lengths = {span.scene: span.on_screen.length for span in timeline.spans}
+    lengths = {span.scene: span.own_length for span in timeline.spans}
     return {
         k: _mark(document, document.scenes[k], lengths[k], shared.copy(), named) for k in (document.scenes if scenes is None else scenes)
     }

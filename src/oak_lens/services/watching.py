@@ -88,19 +88,19 @@ def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[Draw
     """How a scene opens and closes, without its joins."""
     span = timeline.span_of(scene)
     assert span is not None
-    length = span.on_screen.length
+    length = span.own_length
     return scene_at(document, scene, 0, length), scene_at(document, scene, length, length)
 
 
 def scene_moment(document: Document, timeline: Timeline, scene: str, which: str, share: float | None = None) -> DrawList:
     """A scene without its joins: its `opening` or `closing` frame, the one where its `hold` begins, or that after a share of its time."""
     if share is not None and (span := timeline.span_of(scene)) is not None:
-        return scene_at(document, scene, round(share * span.on_screen.length), span.on_screen.length)
+        return scene_at(document, scene, round(share * span.own_length), span.own_length)
     if which in ("opening", "closing"):
         return scene_ends(document, timeline, scene)[which == "closing"]
     span = timeline.span_of(scene)
     assert span is not None
-    return scene_at(document, scene, span.hold_start - span.join_start, span.on_screen.length)
+    return scene_at(document, scene, span.own(span.hold_start), span.own_length)
 
 
 def join_moment(document: Document, timeline: Timeline, scene: str, leaving: bool, share: float) -> Picturing:
@@ -144,15 +144,14 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
     span = timeline.span_of(scene)
     if span is None:
         return EMPTY_GEOMETRY
-    length = span.on_screen.length
-    moment = min(max(at - span.join_start, 0), length)
+    length, moment = span.own_length, span.own(at)
     lines: list[SnapLine] = []
     dragged = wanted.dragged
     if dragged is not None:
         for placed in flattened(placed_layers(document, scene, moment, length)):
             if (placed.container, placed.layer_id) == (dragged.scene, dragged.layer) and placed.layer.parent is None:
                 lines = touched_lines(document, scene, placed, moment, length)
-    every = document.frame.frame_rate.frame_ticks * GHOST_EVERY_FRAMES
+    every = round(document.frame.frame_rate.frame_ticks * span.speed * GHOST_EVERY_FRAMES)
     found: dict[str, Any] = {
         "lines": [asdict(line) for line in lines],
         "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
@@ -165,8 +164,8 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
     if wanted.lanes:
         found["lanes"] = {
             "length": length,
-            "hold_from": span.hold_start - span.join_start,
-            "hold_to": span.hold_end - span.join_start,
+            "hold_from": span.own(span.hold_start),
+            "hold_to": span.own(span.hold_end),
             "rows": [asdict(row) for row in scene_lanes(document, scene, length, wanted.curves)],
             "bars": [asdict(bar) for bar in scene_bars(document, scene, length)],
         }

@@ -7,11 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from oak_lens.core.curves import key_times
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.edits.timing import boundary_of
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import timeline_of
+from oak_lens.core.evaluate import film_at, timeline_of
 from oak_lens.core.sound import film_beats, final_gain, heard_songs, mixed, music_end, placed_songs
 from oak_lens.core.sound.mixing import RATE
 from oak_lens.core.time import ticks
@@ -120,6 +121,34 @@ def test_cuts_fall_on_beats(on: str, join: dict[str, Any]) -> None:
         assert set(np.diff(bounds(alike))) == {wanted}
     with pytest.raises(InvalidEdit, match="No beats"):
         changed(film(songs=0), {"edit": "cut_on_beats"})
+
+
+@settings(max_examples=20, deadline=None)
+@given(speed=st.sampled_from([0.25, 0.5, 2.0, 4.0]), share=st.floats(0, 1))
+def test_a_faster_scene_shows_the_same_in_less_time_and_what_follows_moves_along(speed: float, share: float) -> None:
+    start = film(4, songs=0)
+    ids = [s.scene for s in timeline_of(start).spans]
+    chosen = ids[1]
+    keys = {"edit": "add_keys", "lanes": [{"scene": chosen, "layer": "photo", "property": "placement.x"}]}
+    plain = changed(
+        start,
+        {"edit": "set_scenes", "ids": ids, "join": {"kind": "cut"}, "hold": ticks(4), "fade_in": {"length": ticks(1)}},
+        {"edit": "set_layers", "layers": [{"scene": chosen, "layer": "photo"}], "window": {}},
+    )
+    plain = changed(plain, {**keys, "at": ticks(5)}, {**keys, "at": ticks(7)})
+    fast = changed(plain, {"edit": "set_scenes", "ids": [chosen], "speed": speed})
+    before, after = timeline_of(plain), timeline_of(fast)
+    (was, now), (_, follows) = zip(before.spans[1:3], after.spans[1:3], strict=True)
+    assert now.hold.length == was.hold.length / speed and now.own_length == was.own_length
+    assert follows.join_start == now.end and after.length == before.length + now.hold.length - was.hold.length
+    own = round(share * was.own_length) // 4 * 4
+    assert film_at(fast, after, now.join_start + round(own / speed)) == film_at(plain, before, was.join_start + own)
+    # A key set at a moment of the film lies where the scene then is.
+    keyed = changed(fast, {**keys, "at": now.join_start + ticks(2.5) // round(4 * speed) * 4})
+    lane = keyed.scenes[chosen].layers["photo"].animation["placement.x"]
+    assert any(abs(at - ticks(2.5)) <= 16 for at, _ in key_times(lane.keys, now.own_length))
+    slower = changed(fast, {"edit": "set_scenes", "ids": [chosen], "speed": 1.0})
+    assert slower.scenes[chosen].hold == ticks(4)
 
 
 def test_songs_follow_each_other_overlap_and_lie_over_scenes() -> None:

@@ -3088,7 +3088,7 @@ export interface components {
          * @description One row of the run sheet. `join` leads from the scene before into this one.
          *
          *     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
-         *     `shutter` None: as the project's defaults say.
+         *     `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs against the film; its hold is film time.
          */
         Scene: {
             /** Animation */
@@ -3151,6 +3151,11 @@ export interface components {
              * @default null
              */
             shutter: number | null;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
             /** @default null */
             travel: components["schemas"]["Travel"] | null;
         } & {

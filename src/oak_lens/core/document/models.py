@@ -18,7 +18,7 @@ from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
 from .layers import LAYER_PROPERTIES, FitChoice, GroupLayer, Layer, PhotoLayer
 from .media import Media
 from .properties import known_lanes, properties_of
-from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Ticks
+from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Speed, Ticks
 from .sounds import Mix, Song, SoundFile
 
 SCHEMA_VERSION = 4
@@ -127,12 +127,13 @@ class Scene(Record):
     """One row of the run sheet. `join` leads from the scene before into this one.
 
     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
-    `shutter` None: as the project's defaults say.
+    `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs against the film; its hold is film time.
     """
 
     order: OrderKey
     name: Name = ""
     hold: HoldTicks | None = None
+    speed: Speed = 1.0
     join: Join | None = None
     backdrop: Backdrop | None = None
     layout: Layout | None = None

@@ -23,7 +23,9 @@ IdKey = Annotated[str, AfterValidator(_checked_id)]
 """An id as the key of a map; JSON Schema has no simple way to say so."""
 
 Ticks = Annotated[int, Field(ge=0, le=LONGEST_TICKS)]
-HoldTicks = Annotated[int, Field(ge=TICKS_PER_SECOND // 20, le=LONGEST_TICKS)]
+SHORTEST_HOLD = TICKS_PER_SECOND // 20
+HoldTicks = Annotated[int, Field(ge=SHORTEST_HOLD, le=LONGEST_TICKS)]
+Speed = Annotated[float, Field(ge=0.1, le=10, allow_inf_nan=False)]
 Name = Annotated[str, Field(max_length=300)]
 OrderKey = Annotated[str, Field(pattern=r"^[0-9A-Za-z]{1,200}$")]
 Amount = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]

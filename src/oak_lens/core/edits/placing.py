@@ -62,12 +62,11 @@ def drag_layer(document: Document, edit: DragLayer) -> Document:
 
 
 def moment_in(document: Document, scene: str, at: int | None) -> tuple[int, int]:
-    """(ticks after the scene came on screen, length of its time there); by default when its hold begins."""
+    """(ticks of its own time after the scene came on screen, length of that time); by default when its hold begins."""
     span = timeline_of(document).span_of(scene)
     if span is None:
         return 0, 1
-    at = span.hold_start if at is None else at
-    return min(max(at - span.join_start, 0), span.on_screen.length), span.on_screen.length
+    return span.own(span.hold_start if at is None else at), span.own_length
 
 
 def find_placed(document: Document, scene: str, ref: LayerRef, at: int, length: int) -> Placed:

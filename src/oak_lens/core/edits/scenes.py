@@ -4,8 +4,8 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from ..document import Document, Fade, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_join, view_lane
-from ..document.records import HoldTicks, Id, Name
+from ..document import Document, Fade, Join, PhotoLayer, Scene, in_order, resolved_backdrop, resolved_hold, resolved_join, view_lane
+from ..document.records import LONGEST_TICKS, SHORTEST_HOLD, HoldTicks, Id, Name, Speed
 from ..errors import Fault, InvalidEdit
 from ..framing import chosen_fit, suggested_views
 from ..stage import CameraRig, Light
@@ -95,10 +95,14 @@ def duplicate_scenes(document: Document, edit: DuplicateScenes) -> Document:
 
 
 class SetScenes(SceneIds):
-    """Change what is given on every scene named; an explicit null goes back to the project's default."""
+    """Change what is given on every scene named; an explicit null goes back to the project's default.
+
+    `speed` changes the hold along, so that the scene shows as much of itself as before, unless a hold is given, too.
+    """
 
     name: Name | None = None
     hold: HoldTicks | None = None
+    speed: Speed | None = None
     join: dict[str, Any] | None = None
     backdrop: dict[str, Any] | None = None
     camera: dict[str, Any] | None = None
@@ -115,6 +119,9 @@ def set_scenes(document: Document, edit: SetScenes) -> Document:
         update: dict[str, Any] = {}
         if edit.name is not None:
             update["name"] = edit.name
+        if edit.speed is not None:
+            shown = round(resolved_hold(document, scene) * scene.speed / edit.speed)
+            update |= {"speed": edit.speed, "hold": min(max(shown, SHORTEST_HOLD), LONGEST_TICKS)}
         if "hold" in edit.model_fields_set:
             update["hold"] = edit.hold
         if "join" in edit.model_fields_set:

@@ -7,21 +7,20 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..document import Document, Scene, in_order, resolved_hold
-from ..document.records import LONGEST_TICKS, HoldTicks, Id, Ticks
+from ..document.records import LONGEST_TICKS, SHORTEST_HOLD, HoldTicks, Id, Ticks
 from ..evaluate import SceneSpan, timeline_of
 from ..sound import film_beats, music_end, placed_songs
 from ..time import TICKS_PER_SECOND
 from .registry import Edit, EditSpec, refused, scene_of, with_scenes
 from .scenes import SceneIds
 
-SHORTEST = TICKS_PER_SECOND // 20
 USUAL_SHORTEST = TICKS_PER_SECOND
 
 
 def with_holds(document: Document, holds: Mapping[str, int]) -> Document:
     """The document with holds of its own for some scenes, kept within what a hold may be."""
     changed: dict[str, Scene | None] = {
-        k: document.scenes[k].model_copy(update={"hold": min(max(round(h), SHORTEST), LONGEST_TICKS)})
+        k: document.scenes[k].model_copy(update={"hold": min(max(round(h), SHORTEST_HOLD), LONGEST_TICKS)})
         for k, h in holds.items()
         if resolved_hold(document, document.scenes[k]) != h
     }
@@ -64,9 +63,9 @@ def move_boundary(document: Document, edit: MoveBoundary) -> Document:
     if edit.how == "along" or after is None:
         return with_holds(document, {before: holds[before] + by})
     other = after if edit.how == "both" else (spans[index + 1].scene if index + 1 < len(spans) else None)
-    by = max(by, SHORTEST - holds[before])
+    by = max(by, SHORTEST_HOLD - holds[before])
     if other is not None:
-        by = min(by, holds[other] - SHORTEST)
+        by = min(by, holds[other] - SHORTEST_HOLD)
     return with_holds(document, {before: holds[before] + by, **({} if other is None else {other: holds[other] - by})})
 
 
@@ -190,7 +189,7 @@ def cut_on_beats(document: Document, edit: CutOnBeats) -> Document:
         while place < len(beats) - 1 and beats[place] < earliest:
             place += 1
         hold = spans[index].hold.length + beats[place] - ends
-        if beats[place] >= earliest and hold >= SHORTEST:
+        if beats[place] >= earliest and hold >= SHORTEST_HOLD:
             document = _with_boundary(document, scene_id, index, beats[place])
     return document
 
@@ -202,7 +201,7 @@ def _with_boundary(document: Document, scene_id: str, index: int, at: int) -> Do
         by = at - boundary_of(spans[index + 1])
         if by == 0:
             break
-        document = with_holds(document, {scene_id: max(spans[index].hold.length + by, SHORTEST)})
+        document = with_holds(document, {scene_id: max(spans[index].hold.length + by, SHORTEST_HOLD)})
     return document
 
 

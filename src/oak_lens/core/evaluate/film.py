@@ -17,7 +17,7 @@ def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
         return DrawList(document.frame.aspect, (ColourItem(EMPTY_FILM),))
 
     def shown(span: SceneSpan) -> DrawList:
-        return scene_at(document, span.scene, at - span.join_start, span.on_screen.length)
+        return scene_at(document, span.scene, span.own(at), span.own_length)
 
     if source.leaving:
         return _through(document.ends.ending, shown(source.span), None, source.progress)

@@ -35,7 +35,7 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
     for span in timeline.spans:
         if scene_ids is not None and span.scene not in scene_ids:
             continue
-        length = span.on_screen.length
+        length = span.own_length
         moments = {0, length}
         for _, layer in photos_of(document.scenes[span.scene]):
             times = [at for at, _ in key_times(layer.view.keys, length)]

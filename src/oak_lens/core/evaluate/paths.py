@@ -49,7 +49,9 @@ class Ghost:
 def path_geometry(document: Document, scene_id: str, at: int, length: int) -> list[PathGeometry]:
     """The paths of a scene's layers as its camera sees them `at` ticks after it came on screen."""
     found = []
-    aspect, frame_ticks = document.frame.aspect, document.frame.frame_rate.frame_ticks
+    aspect = document.frame.aspect
+    # Dots lie a frame of the film apart, in the scene's own time.
+    frame_ticks = round(document.frame.frame_rate.frame_ticks * document.scenes[scene_id].speed)
     for placed in flattened(placed_layers(document, scene_id, at, length)):
         lane = placed.layer.animation.get("placement.path")
         if not isinstance(lane, PathLane):

@@ -58,8 +58,8 @@ def scene_seeing(document: Document, scene: Scene, at: int, length: int) -> Seei
 
 
 def _shutter_ticks(document: Document, scene: Scene) -> int:
-    """How long a frame is exposed."""
-    return round(document.frame.frame_rate.frame_ticks * resolved_shutter(document, scene) / 360.0)
+    """How long a frame is exposed, in the scene's own time."""
+    return round(document.frame.frame_rate.frame_ticks * resolved_shutter(document, scene) / 360.0 * scene.speed)
 
 
 class _Moment:

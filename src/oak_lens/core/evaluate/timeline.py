@@ -22,6 +22,16 @@ class SceneSpan:
     hold_start: int
     hold_end: int
     end: int
+    speed: float = 1.0
+
+    @property
+    def own_length(self) -> int:
+        """How long it is on screen in its own time, which runs `speed` times as fast as the film."""
+        return round(self.on_screen.length * self.speed)
+
+    def own(self, at: int) -> int:
+        """The moment of its own time, 0 to `own_length`, at `at` ticks of the film."""
+        return round(min(max(at - self.join_start, 0), self.on_screen.length) * self.speed)
 
     @property
     def on_screen(self) -> TickRange:
@@ -113,6 +123,6 @@ def _timeline(document: Document) -> Timeline:
             going = join_length(resolved_join(document, listed[index + 1][1]), holds[index], holds[index + 1])
         else:
             going = join_length(document.ends.ending, holds[index])
-        spans.append(SceneSpan(scene_id, at, at + coming, hold_end, hold_end + going))
+        spans.append(SceneSpan(scene_id, at, at + coming, hold_end, hold_end + going, scene.speed))
         at = hold_end
     return Timeline(tuple(spans), spans[-1].end if spans else 0, document.frame.frame_rate)

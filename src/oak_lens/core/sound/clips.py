@@ -10,7 +10,7 @@ from ..evaluate import Timeline, shown_layers
 class ClipSound:
     """One clip heard in the film. `start`, `end`: ticks of the film; it swells over `fade_in` ticks and dies away over `fade_out`.
 
-    What is heard at `start` lies at `clip.moment(0)` of the file.
+    What is heard at `start` lies at `clip.moment(0)` of the file, which is played `speed` times as fast, and so higher.
     """
 
     media: str
@@ -19,6 +19,7 @@ class ClipSound:
     end: int
     fade_in: int
     fade_out: int
+    speed: float = 1.0
 
 
 def clip_sounds(document: Document, timeline: Timeline) -> tuple[ClipSound, ...]:
@@ -34,7 +35,7 @@ def clip_sounds(document: Document, timeline: Timeline) -> tuple[ClipSound, ...]
             clip = document.media[media].clip
             if clip is not None and clip.sound and not clip.muted:
                 fade_out = following.join.length if following else span.end - span.hold_end
-                found.append(ClipSound(media, clip, span.on_screen.start, span.on_screen.end, span.join.length, fade_out))
+                found.append(ClipSound(media, clip, span.on_screen.start, span.on_screen.end, span.join.length, fade_out, span.speed))
     return tuple(found)
 
 

@@ -92,6 +92,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {ids.length === 1 && <LayersPanel scene={scene} />}
       <Part title="Scene" source={<Source own={scenes.some((s) => s.hold != null)} onBack={() => void edit(onScenes({ hold: null }))} />}>
         <NumberField label="Hold" help="Time the scene stands between its joins" value={hold === null ? null : toSeconds(hold)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ hold: toTicks(v) }))} />
+        <NumberField label="Speed" help="How fast everything in the scene runs; its hold changes along" value={common(scenes.map((s) => s.speed ?? 1))} minimum={0.1} maximum={10} usual={[0.25, 4]} step={0.05} unit="×" onSet={(v) => void edit(onScenes({ speed: v }))} />
         <Fades scenes={scenes} onScenes={onScenes} />
         {several && (
           <Button className="mt-1.5 !h-7 w-full" onClick={() => setDialog('layout')}>

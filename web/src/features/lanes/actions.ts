@@ -2,6 +2,7 @@ import type { Edit, KeyRef, LaneRef } from '@/api/client'
 import { seek, useGeometry } from '@/playback/screen'
 import type { KeyMark, LaneRow } from '@/playback/socket'
 import { catalogue, edit, layersOf, reachedLayers, useProject } from '@/project/store'
+import { filmTime } from '@/project/scene-time'
 import { say } from '@/ui/notices'
 
 const state = () => useProject.getState()
@@ -22,9 +23,6 @@ export function chosenMarks(): { row: LaneRow; key: KeyMark }[] {
     return row && key ? [{ row, key }] : []
   })
 }
-
-/** The start of the chosen scene's time on screen, in ticks of the film. */
-export const sceneStart = (): number => state().timeline.spans.find((s) => s.scene === state().chosenScenes.at(-1))?.join_start ?? 0
 
 export async function deleteKeys(): Promise<void> {
   const keys = state().chosenKeys
@@ -82,9 +80,8 @@ export async function setKeysHere(): Promise<void> {
 /** The playhead to the next key of the scene's lanes (of the chosen layer, if one is). */
 export function stepToKey(way: 1 | -1): void {
   const { chosenLayers, playhead } = state()
-  const start = sceneStart()
   const here = rows().filter((r) => !chosenLayers.length || chosenLayers.some((c) => c.scene === r.container && c.layer === r.layer))
-  const times = [...new Set(here.flatMap((r) => r.keys.map((k) => k.at + start)))].sort((a, b) => a - b)
+  const times = [...new Set(here.flatMap((r) => r.keys.map((k) => filmTime(k.at))))].sort((a, b) => a - b)
   const half = state().timeline.frame_ticks / 2
   const next = way > 0 ? times.find((t) => t > playhead + half) : times.findLast((t) => t < playhead - half)
   if (next !== undefined) seek(next)

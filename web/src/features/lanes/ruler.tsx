@@ -3,9 +3,9 @@ import { useRef } from 'react'
 import { useDrag } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
+import { filmTime, ownTime, sceneTime } from '@/project/scene-time'
 import { edit, tryEdits, useProject } from '@/project/store'
 import { TICKS, toSeconds } from '@/project/times'
-import { sceneStart } from './actions'
 import { type Scale, toTicksAt, toX } from './model'
 
 type Props = { lanes: Lanes; scale: Scale; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
@@ -14,18 +14,18 @@ const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60]
 
 /** The scene's time: drag to scrub; a bracket over the chosen keys stretches them. */
 export function Ruler({ lanes, scale, marks, left, height, zoomed, onFit }: Props) {
-  const playhead = useProject((s) => s.playhead) - sceneStart()
+  const playhead = ownTime(useProject((s) => s.playhead))
   const bar = useRef<HTMLDivElement>(null)
-  const frame = useProject((s) => s.timeline.frame_ticks)
+  const frame = useProject((s) => s.timeline.frame_ticks) * sceneTime().speed
   const first = Math.min(...marks)
   const last = Math.max(...marks)
   const stretchable = marks.length > 1 && last > first
   const down = useRef(false)
   const at = (clientX: number) => {
     const rect = bar.current?.getBoundingClientRect()
-    return Math.min(Math.max(Math.round(toTicksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame, 0), lanes.length)
+    return Math.min(Math.max(Math.round(Math.round(toTicksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame), 0), lanes.length)
   }
-  const scrub = (event: PointerEvent, moving: boolean) => seek(sceneStart() + Math.min(at(event.clientX), lanes.length - frame), moving)
+  const scrub = (event: PointerEvent, moving: boolean) => seek(filmTime(Math.min(at(event.clientX), lanes.length - frame)), moving)
   const made = (side: 'first' | 'last', start: [number, number], now: [number, number]) => {
     const to = (side === 'first' ? first : last) + at(now[0]) - at(start[0])
     return { edit: 'stretch_keys', keys: useProject.getState().chosenKeys, first, last, to_first: side === 'first' ? to : first, to_last: side === 'last' ? to : last }
@@ -65,7 +65,7 @@ export function Ruler({ lanes, scale, marks, left, height, zoomed, onFit }: Prop
           if (!way) return
           e.preventDefault()
           e.stopPropagation()
-          seek(sceneStart() + Math.min(Math.max(playhead + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame))
+          seek(filmTime(Math.min(Math.max(playhead + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame)))
         }}
         onPointerDown={(e) => {
           if (e.button !== 0) return

@@ -4,9 +4,10 @@ import type { Edit, KeyRef } from '@/api/client'
 import { type Held, useDrag } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
+import { filmTime, ownTime, type SceneTime, sceneTime } from '@/project/scene-time'
 import { edit, tryEdits, useProject } from '@/project/store'
 import { frameText } from '@/project/times'
-import { chosenMarks, keyRef, laneRef, sameKey, sceneStart } from './actions'
+import { chosenMarks, keyRef, laneRef, sameKey } from './actions'
 import { draw } from './drawing'
 import { curveRange, type HandleEnd, handlesOf, handleTo, laneId, LABELS, NEAR_PX, RULER, type Scale, snapped, type Track, toTicksAt, toX, tracksOf, heightOf } from './model'
 import { Ruler } from './ruler'
@@ -24,9 +25,9 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   const open = useProject((s) => s.openLanes)
   const chosenKeys = useProject((s) => s.chosenKeys)
   const chosenLayers = useProject((s) => s.chosenLayers)
-  const frame = useProject((s) => s.timeline.frame_ticks)
   const timeline = useProject((s) => s.timeline)
-  const start = timeline.spans.find((s) => s.scene === useProject.getState().chosenScenes.at(-1))?.join_start ?? 0
+  const time = sceneTime()
+  const frame = timeline.frame_ticks * time.speed
   const tracks = useMemo(() => tracksOf(lanes, open), [lanes, open])
   const [width, setWidth] = useState(400)
   const [height, setHeight] = useState(120)
@@ -94,7 +95,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   }
   const anchors = () => {
     const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
-    return [0, lanes.length, lanes.hold_from, lanes.hold_to, useProject.getState().playhead - start, ...others]
+    return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useProject.getState().playhead, time), ...others]
   }
   const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
     const [x0, y0] = inRows(from)
@@ -175,7 +176,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const track = tracks.find((t) => y >= t.top && y < t.top + t.height)
     if (track?.kind !== 'lane' || x < 0) return
     const at = Math.min(Math.max(Math.round(toTicksAt(scale, x) / frame) * frame, 0), lanes.length)
-    void edit({ edit: 'add_keys', lanes: [laneRef(track.row)], at: at + sceneStart() })
+    void edit({ edit: 'add_keys', lanes: [laneRef(track.row)], at: Math.round(filmTime(at, time)) })
   }
   const wheel = (event: React.WheelEvent) => {
     if (!event.ctrlKey && !event.shiftKey) return
@@ -228,7 +229,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     else if (event.key === 'ArrowUp') down(-1)
     else if (event.key === 'ArrowDown') down(1)
     else if (event.key === 'Home' || event.key === 'End') go(keyRef(here, (event.key === 'Home' ? here.keys[0] : here.keys.at(-1))?.id ?? id))
-    else if (event.key === 'Enter') seek((here.keys[index]?.at ?? 0) + sceneStart())
+    else if (event.key === 'Enter') seek(filmTime(here.keys[index]?.at ?? 0, time))
     else if (event.key === ' ') useProject.setState({ chosenKeys: [keyRef(here, id)] })
     else return
     event.preventDefault()
@@ -241,7 +242,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
-          <PlayheadLine scale={scale} start={start} height={height} />
+          <PlayheadLine scale={scale} time={time} height={height} />
         </div>
         <div className="relative" style={{ height: Math.max(total, height - 4) }}>
           <div
@@ -292,9 +293,9 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 }
 
 /** The playhead over the rows: all that moves while the film plays. */
-function PlayheadLine({ scale, start, height }: { scale: Scale; start: number; height: number }) {
+function PlayheadLine({ scale, time, height }: { scale: Scale; time: SceneTime; height: number }) {
   const playhead = useProject((s) => s.playhead)
-  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: toX(scale, playhead - start), height }} />
+  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: toX(scale, ownTime(playhead, time)), height }} />
 }
 
 /** What a row is of. */

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import type { Edit, KeyRef, LaneRef } from '@/api/client'
 import { useGeometry } from '@/playback/screen'
+import { filmTime, sceneTime } from '@/project/scene-time'
 import { edit, layersOf, useProject } from '@/project/store'
 
 export type Owner = { scene: string; layer: string | null }
@@ -28,11 +29,12 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const document = useProject((s) => s.document)
   const frame = useProject((s) => s.timeline.frame_ticks)
   const on = useProject((s) => s.chosenScenes.at(-1))
-  const start = useProject((s) => s.timeline.spans.find((x) => x.scene === s.chosenScenes.at(-1))?.join_start ?? 0)
+  useProject((s) => s.timeline)
+  const time = sceneTime()
   const values = useGeometry((s) => s.geometry.values)
   const rows = useGeometry((s) => s.geometry.lanes?.rows)
   const playing = useProject((s) => s.playing)
-  const hereOf = (at: number) => owners.map((o) => (rows ?? []).filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(k.at + start - at) <= frame / 2)).map((r) => r.property)).join()
+  const hereOf = (at: number) => owners.map((o) => (rows ?? []).filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
   // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
   useProject((s) => (s.playing ? '' : hereOf(s.playhead)))
 
@@ -47,7 +49,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     owners.flatMap((o) => {
       const property = laneOf(o, full)
       const row = rows?.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
-      const key = row?.keys.find((k) => !playing && Math.abs(k.at + start - useProject.getState().playhead) <= frame / 2)
+      const key = row?.keys.find((k) => !playing && Math.abs(filmTime(k.at, time) - useProject.getState().playhead) <= frame / 2)
       return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
     })
   const state = (full: string): State => {

@@ -220,7 +220,7 @@ function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, ta
               </span>
               <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
               <span className="block text-[12px] text-soft">
-                <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold{scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
+                <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold{scene.speed !== undefined && scene.speed !== 1 ? ` · ${scene.speed.toFixed(2).replace(/\.?0+$/, '')}×` : scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
                 {soft > 0 && <span className="ml-1.5 font-semibold text-rowan">soft {soft.toFixed(1)}×</span>}
               </span>
             </span>
