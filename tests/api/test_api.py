@@ -12,6 +12,7 @@ from PIL import Image
 
 from oak_lens.api.description import text
 from oak_lens.api.errors import STATUS
+from oak_lens.core.delivery import KINDS
 from oak_lens.core.joins import BUILTIN
 from tests.conftest import ROOT
 
@@ -132,7 +133,7 @@ def test_exports_are_estimated_refused_and_cancelled(signed: Signed, picture_fol
     )
     estimate = signed.send("POST", f"/api/projects/{project}/exports/estimate", settings).json
     assert (estimate["frames"], estimate["file_name"]) == (75, "Ridge one.mp4") and estimate["bytes"] > 10_000
-    for wrong in ({"width": 321}, {"rate": "12"}, {"quality": "finest"}):
+    for wrong in ({"width": 321}, {"rate": "13"}, {"quality": "finest"}, {"kind": "film"}, {"transparent": True}):
         answer = signed.send("POST", f"/api/projects/{project}/exports", {**settings, **wrong})
         assert answer.status_code == 422 and answer.json["faults"][0]["path"] == next(iter(wrong))
     job = signed.send("POST", f"/api/projects/{project}/exports", settings).json
@@ -185,7 +186,8 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
 
 def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
     found = signed.client.get("/api/catalogue").json
-    assert [j["id"] for j in found["joins"]] == [j.id for j in BUILTIN] and len(BUILTIN) >= 18 and len(found["rates"]) == 7
+    assert [j["id"] for j in found["joins"]] == [j.id for j in BUILTIN] and len(BUILTIN) >= 18 and len(found["rates"]) == 10
+    assert [k["id"] for k in found["kinds"]] == [k.id for k in KINDS] and found["kinds"][0]["uses"] == ["quality"]
     assert {u for j in found["joins"] for u in j["uses"]} <= {p["id"] for p in found["join_settings"]}
     assert [p["id"] for p in found["look_parts"]] == ["mount", "shadow", "backdrop", "correction"] and [
         p["id"] for p in found["drawn_parts"]

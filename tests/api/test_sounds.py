@@ -35,7 +35,13 @@ def clicks(seconds: float, every: float = 0.5, level: float = 0.5) -> Any:
 
 
 def send(signed: Signed, project: str, data: bytes, name: str = "clicks.wav") -> Any:
-    return signed.send("POST", f"/api/projects/{project}/sounds", data=data, headers={"X-File-Name": name})
+    """The answer once a worker has listened; refused at once or by it."""
+    at = f"/api/projects/{project}"
+    sent = signed.send("POST", f"{at}/sounds", data=data, headers={"X-File-Name": name})
+    if sent.status_code != 200:
+        return sent
+    signed.client.application.extensions["oak"].sounds.listen(sent.json["sha256"])
+    return signed.send("GET", f"{at}/listening/{sent.json['sha256']}?name={name}")
 
 
 def heard(signed: Signed, project: str, first: int, count: int) -> Any:
@@ -121,6 +127,43 @@ def test_what_is_no_sound_is_refused_with_a_sentence(signed: Signed, project: st
     answer = send(signed, project, data, name)
     assert answer.status_code == status and answer.json["faults"][0]["code"] == code and len(answer.json["faults"][0]["message"]) > 20
     assert signed.client.get(f"/api/projects/{project}").json["document"]["sounds"] == {}
+
+
+def test_listening_tells_how_far_it_is_is_cancelled_and_asked_for_again(
+    signed: Signed, project: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sounds = signed.client.application.extensions["oak"].sounds
+    monkeypatch.setattr("oak_lens.services.sounds.TOLD_EVERY_SECONDS", 0.0)
+    at, data = f"/api/projects/{project}", wav(clicks(45))
+
+    def post() -> Any:
+        return signed.send("POST", f"{at}/sounds", data=data, headers={"X-File-Name": "long.wav"}).json
+
+    sent = post()
+    place = f"{at}/listening/{sent['sha256']}?name=long.wav"
+    assert sent["record"] is None and sent["share"] == 0.0
+    shares: list[float] = []
+    original = sounds._store.set_state
+
+    def watched(key: str, state: str, message: str = "") -> None:
+        original(key, state, message)
+        if state == "listening":
+            shares.append(signed.client.get(place).json["share"])
+            if len(shares) == 2:
+                assert signed.send("DELETE", place).status_code == 204
+
+    monkeypatch.setattr(sounds._store, "set_state", watched)
+    sounds.listen(sent["sha256"])
+    assert len(shares) == 2 and 0.0 < shares[0] < shares[1] < 1.0
+    cancelled = signed.client.get(place)
+    assert cancelled.status_code == 409 and cancelled.json["faults"][0]["code"] == "sound.cancelled"
+    monkeypatch.setattr(sounds._store, "set_state", original)
+    assert post()["share"] == 0.0, "sent again, it is listened to again"
+    sounds.listen(sent["sha256"])
+    done = signed.client.get(place).json
+    assert done["share"] == 1.0 and done["record"]["length"] == 45 * TICKS
+    assert post()["record"] == done["record"], "what is known needs no listening"
+    assert signed.client.get(f"{at}/listening/{'0' * 64}").status_code == 404
 
 
 def test_silence_is_taken_with_a_note_and_what_is_unknown_is_not_found(signed: Signed, project: str) -> None:

@@ -283,10 +283,24 @@ class SoundPath(ProjectPath):
 
 
 class SoundAnswer(Answer):
-    """The record of a sound file for `add_sounds`; `note`: a sentence about what is odd with it, or empty."""
+    """How far a worker is with listening (0 to 1) to a file named by its content; when it is done, the record for `add_sounds`, and in
+    `note` a sentence about what is odd with it, or nothing."""
 
-    record: Json
+    sha256: str
+    share: float
+    record: Json | None
     note: str
+
+
+class ListeningPath(BaseModel):
+    project: str
+    sha256: str = Field(pattern="^[0-9a-f]{64}$")
+
+
+class ListeningQuery(BaseModel):
+    """`name`: the file's, for its record."""
+
+    name: str = Field("sound", max_length=300)
 
 
 class MusicWish(Request):

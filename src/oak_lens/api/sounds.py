@@ -1,5 +1,6 @@
 """Music and the film's sound: receive a file, make a piece, draw it, hear it."""
 
+from dataclasses import asdict
 from typing import Any
 from urllib.parse import unquote
 
@@ -9,6 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from ..core.errors import Fault, InvalidSound, NotFound
 from ..core.evaluate import timeline_of
 from ..core.sound import film_beats, placed_songs
+from ..services.sounds import Listened
 from . import models as m
 from .state import services, who
 
@@ -25,16 +27,30 @@ def receive_sound(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     return _answer(services().sounds.take_in(document, name, request.stream))
 
 
+@blueprint.get("/projects/<project>/listening/<sha256>", responses={200: m.SoundAnswer, 404: m.Faults, 422: m.Faults})
+def listening(path: m.ListeningPath, query: m.ListeningQuery):  # type: ignore[no-untyped-def]
+    """How far listening to a received file is."""
+    services().projects.read(who(), path.project)
+    return _answer(services().sounds.listened(path.sha256, query.name))
+
+
+@blueprint.delete("/projects/<project>/listening/<sha256>", responses={204: None, 404: m.Faults})
+def cancel_listening(path: m.ListeningPath):  # type: ignore[no-untyped-def]
+    services().projects.read(who(), path.project)
+    services().sounds.cancel_listening(path.sha256)
+    return "", 204
+
+
 @blueprint.post("/projects/<project>/made-music", responses={200: m.SoundAnswer, 422: m.Faults})
 def make_music(path: m.ProjectPath, body: m.MusicWish):  # type: ignore[no-untyped-def]
     """A piece made to length, of whole bars."""
     _, document = services().projects.read(who(), path.project)
-    return _answer(services().sounds.make(document, body.mood, body.tempo, body.intensity, body.seconds, body.seed))
+    record = services().sounds.make(document, body.mood, body.tempo, body.intensity, body.seconds, body.seed)
+    return _answer(Listened(record["sha256"], 1.0, record))
 
 
-def _answer(record: dict[str, Any]) -> dict[str, Any]:
-    note = record.pop("note")
-    return m.SoundAnswer(record=record, note=note).model_dump(mode="json")
+def _answer(listened: Listened) -> dict[str, Any]:
+    return m.SoundAnswer(**asdict(listened)).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/sounds/<sound>/peaks", responses={200: m.PeaksAnswer, 404: m.Faults})

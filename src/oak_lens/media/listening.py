@@ -19,7 +19,7 @@ from ..core.time import TICKS_PER_SECOND
 
 SHORTEST_SECONDS = 0.1
 LONGEST_SECONDS = 4 * 3600
-BEATS_SECONDS = 20 * 60
+BEATS_SECONDS = 12 * 60
 """Beats are looked for in so much from the start: what they are found from must fit into memory."""
 
 CHUNK_SAMPLES = 10 * RATE
@@ -37,6 +37,11 @@ class Heard:
     peak: float
     beats: FoundBeats | None
     cut_off: bool
+
+
+def check(path: Path) -> None:
+    """Whether a file can be listened to, without hearing it through. Raises InvalidSound."""
+    next(decoded(path, {}), None)
 
 
 def decoded(path: Path, facts: dict[str, Any]) -> Iterator[Samples]:
@@ -64,10 +69,10 @@ def decoded(path: Path, facts: dict[str, Any]) -> Iterator[Samples]:
         ) from None
 
 
-def listen(path: Path, samples_to: Path, peaks_to: Path) -> Heard:
+def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[float], None] = lambda share: None) -> Heard:
     """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks, published whole.
 
-    Raises InvalidSound; LimitReached on a full disk.
+    `on_share` hears how much is done, 0 to 1, and may raise to stop. Raises InvalidSound; LimitReached on a full disk.
     """
     samples_to.parent.mkdir(parents=True, exist_ok=True)
     part, peaks_part = (to.with_name(f".{to.name}.{os.getpid()}.{threading.get_ident()}") for to in (samples_to, peaks_to))
@@ -86,6 +91,7 @@ def listen(path: Path, samples_to: Path, peaks_to: Path) -> Heard:
                 if count < BEATS_SECONDS * RATE:
                     low.append(mono[:whole].reshape(-1, 2).mean(axis=1))
                 rest, count = mono[whole:], count + len(samples)
+                on_share(min(count / RATE / max(facts["seconds"], 1e-3), 1.0))
         if count < SHORTEST_SECONDS * RATE:
             raise InvalidSound(
                 [Fault("sound.short", "", "There is nothing to hear in this file: it is empty, or cut off at its very start.")]

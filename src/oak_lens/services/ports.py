@@ -103,6 +103,11 @@ class MediaState:
     message: str
 
 
+def listening_key(sha256: str) -> str:
+    """The name under which the state of listening to a file is kept: a clip's file can be music, too."""
+    return f"sound-{sha256}"
+
+
 class MediaStore(Protocol):
     """Original files by content, and what is made of them."""
 
@@ -127,10 +132,18 @@ class MediaStore(Protocol):
 
     def peaks(self, sha256: str) -> Path: ...
 
+    def heard(self, sha256: str) -> Path:
+        """Where it is kept what a sound file sounds like."""
+        ...
+
     def state_of(self, hashes: Sequence[str]) -> list[MediaState]: ...
 
     def request_preparation(self, sha256: str) -> None:
         """Have a worker prepare the picture, unless it is prepared or waiting."""
+        ...
+
+    def request_listening(self, sha256: str) -> None:
+        """Have a worker listen to the sound, unless it is listened to or waiting."""
         ...
 
     def set_state(self, sha256: str, state: str, message: str = "") -> None: ...

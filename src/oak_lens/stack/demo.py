@@ -38,6 +38,5 @@ def demo_edits(folder: Path, pictures: Pictures, sounds: Sounds) -> list[Any]:
         records.append({"id": entry["id"], **record, "name": entry["name"], "description": entry["description"]})
     wish = script["music"]
     record = sounds.make(Document(), wish["mood"], wish["tempo"], wish["intensity"], wish["seconds"], wish["seed"])
-    record.pop("note")
     music = {"edit": "add_sounds", "sounds": [{**record, "id": wish["id"], "name": wish["name"]}]}
     return [{"edit": "add_pictures", "pictures": records}, *script["edits"], music, *script["then"]]

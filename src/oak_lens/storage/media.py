@@ -14,8 +14,8 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
 from ..core.errors import Fault, LimitReached
-from ..services.ports import MediaState
-from .queue import PICTURES, PREPARE, defer
+from ..services.ports import MediaState, listening_key
+from .queue import LISTEN, PICTURES, PREPARE, defer
 from .tables import MediaFile, now
 
 CHUNK = 1 << 20
@@ -81,22 +81,33 @@ class FolderMedia:
     def peaks(self, sha256: str) -> Path:
         return self._folder / "sounds" / sha256[:2] / f"{sha256}.npy"
 
+    def heard(self, sha256: str) -> Path:
+        return self._folder / "sounds" / sha256[:2] / f"{sha256}.json"
+
     def state_of(self, hashes: Sequence[str]) -> list[MediaState]:
         with Session(self._engine) as session:
             rows = session.exec(select(MediaFile).where(col(MediaFile.sha256).in_(hashes))).all()
             return [MediaState(row.sha256, row.state, row.message) for row in rows]
 
     def request_preparation(self, sha256: str) -> None:
+        self._request(sha256, PREPARE, sha256)
+
+    def request_listening(self, sha256: str) -> None:
+        self._request(listening_key(sha256), LISTEN, sha256)
+
+    def _request(self, key: str, task: str, sha256: str) -> None:
         with Session(self._engine) as session:
-            statement = insert(MediaFile).values(sha256=sha256, state="waiting", message="", updated=now())
+            statement = insert(MediaFile).values(sha256=key, state="waiting", message="", updated=now())
             fresh = session.execute(
                 statement.on_conflict_do_update(
-                    index_elements=["sha256"], set_={"state": "waiting", "updated": now()}, where=text("media_file.state = 'failed'")
+                    index_elements=["sha256"],
+                    set_={"state": "waiting", "message": "", "updated": now()},
+                    where=text("media_file.state = 'failed'"),
                 ).returning(col(MediaFile.sha256))
             ).first()
             if fresh:
                 # Before renders: somebody is waiting to see it.
-                defer(session, PREPARE, PICTURES, [{"sha256": sha256}], priority=10)
+                defer(session, task, PICTURES, [{"sha256": sha256}], priority=10)
             session.commit()
 
     def set_state(self, sha256: str, state: str, message: str = "") -> None:

@@ -5,7 +5,7 @@ from typing import Any
 from procrastinate import App, SyncPsycopgConnector
 from sqlmodel import Session
 
-PREPARE, SEGMENT, JOIN = "prepare", "segment", "join"
+PREPARE, LISTEN, SEGMENT, JOIN = "prepare", "listen", "segment", "join"
 PICTURES, RENDER = "pictures", "render"
 
 _app = App(connector=SyncPsycopgConnector())

@@ -13,7 +13,7 @@ from ..services.sounds import Sounds
 from ..storage.database import engine_for
 from ..storage.exports import PostgresExports
 from ..storage.media import FolderMedia
-from ..storage.queue import JOIN, PICTURES, PREPARE, RENDER, SEGMENT
+from ..storage.queue import JOIN, LISTEN, PICTURES, PREPARE, RENDER, SEGMENT
 
 STALLED_SECONDS = 6
 MOST_ATTEMPTS = 6
@@ -24,7 +24,8 @@ home = Path(os.environ["OAK_HOME"])
 engine = engine_for(url)
 media = FolderMedia(engine, home / "media")
 pictures = Pictures(media)
-exports = Exports(PostgresExports(engine, home / "exports"), pictures, Sounds(media))
+sounds = Sounds(media)
+exports = Exports(PostgresExports(engine, home / "exports"), pictures, sounds)
 painters: dict[str, Painter] = {}
 
 app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))
@@ -33,6 +34,11 @@ app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))
 @app.task(name=PREPARE, queue=PICTURES)
 def prepare(sha256: str) -> None:
     pictures.prepare(sha256)
+
+
+@app.task(name=LISTEN, queue=PICTURES)
+def listen(sha256: str) -> None:
+    sounds.listen(sha256)
 
 
 @app.task(name=SEGMENT, queue=RENDER)

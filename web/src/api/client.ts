@@ -105,15 +105,13 @@ const SHOWN_ON_MS = 3000
 /** Gives back a picture's memory once nothing shows it any more: what replaces it may still be on its way. */
 export const releaseLater = (url: string): void => void setTimeout(() => URL.revokeObjectURL(url), SHOWN_ON_MS)
 
-type Received = { record: Record<string, unknown>; note?: string }
-
 /** Sends one picture or clip; `onProgress` hears the share that has arrived (0 to 1). */
-export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> => (await sendFile(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
+export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> => (await sendFile<{ record: Record<string, unknown> }>(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
 
-/** Sends one sound file; it is heard through before the answer comes. */
-export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> => sendFile(`/api/projects/${project}/sounds`, file, onProgress, signal)
+/** Sends one sound file; a worker then listens to it, by its content's name. */
+export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal) => sendFile<{ sha256: string }>(`/api/projects/${project}/sounds`, file, onProgress, signal)
 
-function sendFile(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
+function sendFile<Received>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
     request.open('POST', path)

@@ -232,6 +232,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/listening/{sha256}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far listening to a received file is. */
+        get: operations["sounds_listening_projects__project__listening__sha256__get"];
+        put?: never;
+        post?: never;
+        delete: operations["sounds_cancel_listening_projects__project__listening__sha256__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/made-music": {
         parameters: {
             query?: never;
@@ -3474,7 +3491,8 @@ export interface components {
         };
         /**
          * SoundAnswer
-         * @description The record of a sound file for `add_sounds`; `note`: a sentence about what is odd with it, or empty.
+         * @description How far a worker is with listening (0 to 1) to a file named by its content; when it is done, the record for `add_sounds`, and in
+         *     `note` a sentence about what is odd with it, or nothing.
          */
         SoundAnswer: {
             /** Note */
@@ -3482,7 +3500,11 @@ export interface components {
             /** Record */
             record: {
                 [key: string]: unknown;
-            };
+            } | null;
+            /** Sha256 */
+            sha256: string;
+            /** Share */
+            share: number;
         };
         /**
          * SoundFile
@@ -4469,6 +4491,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeardAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sounds_listening_projects__project__listening__sha256__get: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path: {
+                project: string;
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    sounds_cancel_listening_projects__project__listening__sha256__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                sha256: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Unprocessable Entity */

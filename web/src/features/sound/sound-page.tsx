@@ -1,36 +1,19 @@
-import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles } from 'lucide-react'
+import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles, X } from 'lucide-react'
 import { type DragEvent, useEffect, useRef, useState } from 'react'
-import { sendSound } from '@/api/client'
 import { FilmSound } from '@/playback/sound'
 import { inOrder } from '@/project/ordering'
-import { edit, newId, useProject } from '@/project/store'
+import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds, TICKS } from '@/project/times'
-import { Button } from '@/ui/button'
-import { say } from '@/ui/notices'
+import { Button, IconButton } from '@/ui/button'
 import { CutOnBeats } from './cutting'
 import { useHeard } from './heard'
+import { addMusic, goOnListening, useComing } from './listening'
 import { MakeMusic } from './making'
 import { MixPart } from './mix-part'
 import { SongPart } from './song-part'
 import { Strip } from './strip'
 
 const ACCEPTED = 'audio/*,.wav,.flac,.mp3,.m4a,.aac,.ogg,.oga,.opus'
-
-/** Takes in sound files one after another; each becomes a song after those that are there. */
-async function addMusic(files: File[]): Promise<void> {
-  const project = useProject.getState().id
-  for (const file of files) {
-    say(`Listening to ${file.name}…`)
-    try {
-      const { record, note } = await sendSound(project, file, () => undefined, new AbortController().signal)
-      if (useProject.getState().id !== project) return
-      await edit({ edit: 'add_sounds', sounds: [{ id: newId(), ...record }] })
-      say(note || `${file.name} is in the film.`, note ? 'fault' : undefined)
-    } catch (error) {
-      say(`${file.name}: ${(error as Error).message}`, 'fault')
-    }
-  }
-}
 
 /** Music under the film: songs in time, their levels and beats, and the film cut to them. */
 export function SoundPage() {
@@ -78,6 +61,7 @@ export function SoundPage() {
             </>
           )}
         </div>
+        <OnTheirWay />
         {order.length === 0 ? (
           <div className="grid min-h-0 flex-1 place-items-center p-8">
             <div className="max-w-md rounded-2xl border border-dashed hairline p-12 text-center">
@@ -100,6 +84,31 @@ export function SoundPage() {
       {dialog === 'make' && <MakeMusic onClose={() => setDialog(null)} />}
       {dialog === 'cut' && <CutOnBeats heard={heard} onClose={() => setDialog(null)} />}
     </div>
+  )
+}
+
+/** Files that are being sent or listened to. */
+function OnTheirWay() {
+  const project = useProject((s) => s.id)
+  const coming = useComing((s) => s.coming).filter((c) => c.project === project)
+  useEffect(() => void goOnListening(project), [project])
+  if (!coming.length) return null
+  return (
+    <ul aria-label="Music on its way" className="border-b hairline px-4 py-1.5">
+      {coming.map((c) => (
+        <li key={c.key} className="flex h-7 items-center gap-3">
+          <span className="min-w-0 flex-1 truncate">
+            {c.name} <span className="text-soft">{c.stage === 'sent' ? 'is being sent' : 'is being listened to: level, waveform, beats'}</span>
+          </span>
+          <span role="progressbar" aria-label={c.name} aria-valuenow={Math.round(c.share * 100)} aria-valuemin={0} aria-valuemax={100} className="h-1.5 w-40 overflow-hidden rounded-full bg-rule">
+            <span className="block h-full bg-brass transition-[width]" style={{ width: `${c.share * 100}%` }} />
+          </span>
+          <IconButton label={`Cancel ${c.name}`} onClick={c.stop}>
+            <X size={15} />
+          </IconButton>
+        </li>
+      ))}
+    </ul>
   )
 }
 
