@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFont
 
+from ..core.delivery import ExportSettings
 from ..core.document import Document
 from ..core.edits import apply_edits, parse_edits
 from ..core.evaluate import scene_at
@@ -15,6 +16,7 @@ from ..core.joins import JoinSettings, joined
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import SHIPPED_LOOKS, SURFACES
 from ..core.paint import Painter
+from ..media.animations import join_webp, write_webp
 from ..media.folders import pictures_in, pyramids_beside
 
 CELL = (400, 225)
@@ -47,23 +49,45 @@ def run_sheets(arguments: argparse.Namespace) -> int:
         print(arguments.out / f"{name}.jpg")
     write_sheet(arguments.out / "joins.jpg", join_frames(document, painter, ids))
     print(arguments.out / "joins.jpg")
+    write_join_film(arguments.out / "joins.webp", document, painter, ids)
+    print(arguments.out / "joins.webp")
     return 0
 
 
 MOMENTS = (0.2, 0.4, 0.6, 0.8)
 
+FILM_CELL, FILM_ACROSS, FILM_RATE = (216, 122), 5, "12"
+FILM_MOMENTS = (*(0.0,) * 6, *(n / 16 for n in range(1, 16)), *(1.0,) * 6)
+"""How far the joins are at each frame of their film."""
+
 
 def join_frames(document: Document, painter: Painter, ids: list[str]) -> list[tuple[str, NDArray[np.uint8]]]:
     """Each join on its way from one scene to the next, four moments in a cell."""
+    moments = [joins_at(document, painter, ids, p, (CELL[0] // 2, CELL[1] // 2)) for p in MOMENTS]
+    return [(label, np.vstack([np.hstack([a, b]), np.hstack([c, d])])) for (label, a), (_, b), (_, c), (_, d) in zip(*moments, strict=True)]
+
+
+def joins_at(
+    document: Document, painter: Painter, ids: list[str], progress: float, size: tuple[int, int]
+) -> list[tuple[str, NDArray[np.uint8]]]:
+    """(label, frame) of every join after a share of its time."""
     before = scene_at(layout_scene(document, ids, "table", 4), "s", 0, 1)
     after = scene_at(look_scene(document, ids[1], SHIPPED_LOOKS[0].id), "s", 0, 1)
-    width, height = CELL[0] // 2, CELL[1] // 2
-    frames = []
-    for spec in JOINS:
-        settings = JoinSettings.model_validate(spec.preset)
-        shown = [painter.paint(joined(spec.id, before, after, p, settings), width, height) for p in MOMENTS]
-        frames.append((spec.label, np.vstack([np.hstack(shown[:2]), np.hstack(shown[2:])])))
-    return frames
+    return [
+        (spec.label, painter.paint(joined(spec.id, before, after, progress, JoinSettings.model_validate(spec.preset)), *size))
+        for spec in JOINS
+    ]
+
+
+def write_join_film(path: Path, document: Document, painter: Painter, ids: list[str]) -> None:
+    """All joins side by side as a film that begins again at its end."""
+    pictures = [sheet_of(joins_at(document, painter, ids, p, FILM_CELL), FILM_CELL, FILM_ACROSS) for p in FILM_MOMENTS]
+    width, height = pictures[0].size
+    settings = ExportSettings(kind="webp", width=width, height=height, rate=FILM_RATE, quality="draft")
+    part = path.with_name(f".{path.name}.part")
+    write_webp(part, (np.asarray(picture.convert("RGBA")) for picture in pictures), settings)
+    join_webp([(part, len(pictures))], path, settings, "Joins")
+    part.unlink()
 
 
 def layout_counts(least: int, most: int) -> tuple[int, ...]:
@@ -119,13 +143,18 @@ def surface_scene(document: Document, surface: str) -> Document:
 
 def write_sheet(path: Path, frames: list[tuple[str, NDArray[np.uint8]]]) -> None:
     """All frames with their labels in one JPEG."""
+    sheet_of(frames, CELL, ACROSS).save(path, "JPEG", quality=88)
+
+
+def sheet_of(frames: list[tuple[str, NDArray[np.uint8]]], cell: tuple[int, int], across: int) -> Image.Image:
+    """All frames with their labels side by side; its sides are even."""
     gap, foot = 14, 26
-    rows = -(-len(frames) // ACROSS)
-    sheet = Image.new("RGB", (gap + ACROSS * (CELL[0] + gap), gap + rows * (CELL[1] + foot + gap)), "#f2ede3")
+    rows = -(-len(frames) // across)
+    sheet = Image.new("RGB", (gap + across * (cell[0] + gap), gap + rows * (cell[1] + foot + gap)), "#f2ede3")
     draw = ImageDraw.Draw(sheet)
     for number, (label, pixels) in enumerate(frames):
-        x = gap + number % ACROSS * (CELL[0] + gap)
-        y = gap + number // ACROSS * (CELL[1] + foot + gap)
+        x = gap + number % across * (cell[0] + gap)
+        y = gap + number // across * (cell[1] + foot + gap)
         sheet.paste(Image.fromarray(pixels[..., :3]), (x, y))
-        draw.text((x, y + CELL[1] + 5), label, fill="#2b2620", font=ImageFont.load_default(LETTERS_PX))
-    sheet.save(path, "JPEG", quality=88)
+        draw.text((x, y + cell[1] + 5), label, fill="#2b2620", font=ImageFont.load_default(LETTERS_PX))
+    return sheet

@@ -3,16 +3,18 @@
 GIF after "Graphics Interchange Format, Version 89a" (1990); WebP after RFC 9649.
 """
 
+import io
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from pathlib import Path
-from typing import Any, cast
+from typing import IO, Any, cast
 
 import av
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
 
 from ..core.delivery import ExportSettings
 from ..core.errors import ExportFailed, Fault
@@ -22,7 +24,8 @@ GIF_TICKS, WEBP_TICKS = 100, 1000
 """Units of time in a second."""
 
 DITHERS = {"spread": "sierra2_4a", "even": "bayer:bayer_scale=3", "none": "none"}
-WEBP_QUALITIES = ("50", "75", "90")
+WEBP_QUALITIES = (50, 75, 90)
+SEE_THROUGH, ANIMATED, UNBLENDED = 0x10, 0x02, 0x02
 
 
 def moments(frames: int, settings: ExportSettings, ticks: int) -> list[int]:
@@ -43,7 +46,9 @@ def write_gif(path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportS
         # Every picture whole or a rectangle of what changed; with see-through parts it must be whole.
         stream.codec_context.options = {"gifflags": "-offsetting-transdiff" if settings.transparent else "+offsetting+transdiff"}
         for index, pixels in enumerate(frames):
-            source.push(_timed(_rgba(pixels, settings), "rgba", index))
+            frame = av.VideoFrame.from_ndarray(_rgba(pixels, settings), format="rgba")
+            frame.pts, frame.time_base = index, Fraction(1, GIF_TICKS)
+            source.push(frame)
         source.push(None)
         for index, frame in enumerate(_pulled(sink)):
             frame.pts, frame.time_base = index, Fraction(1, GIF_TICKS)
@@ -77,12 +82,6 @@ def _pulled(sink: Any) -> Iterator[av.VideoFrame]:
 
 def _rgba(pixels: NDArray[np.uint8], settings: ExportSettings) -> NDArray[np.uint8]:
     return np.asarray(cv2.cvtColor(pixels, cv2.COLOR_mRGBA2RGBA), np.uint8) if settings.transparent else pixels
-
-
-def _timed(pixels: NDArray[np.uint8], form: str, at: int) -> av.VideoFrame:
-    frame = av.VideoFrame.from_ndarray(pixels, format=form)
-    frame.pts, frame.time_base = at, Fraction(1, WEBP_TICKS)
-    return frame
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,18 +154,47 @@ def join_gif(parts: list[tuple[Path, int]], target: Path, settings: ExportSettin
 
 
 def write_webp(path: Path, frames: Iterable[NDArray[np.uint8]], settings: ExportSettings) -> None:
-    """Frames (h, w, 4) uint8 as animated WebP; published whole. Raises ExportFailed."""
-    with published(path) as part, av.open(str(part), "w", format="webp") as container:
-        stream = cast(av.VideoStream, container.add_stream("libwebp_anim", rate=WEBP_TICKS))
-        stream.width, stream.height, stream.pix_fmt = settings.width, settings.height, "bgra"
-        context = stream.codec_context
-        context.time_base = Fraction(1, WEBP_TICKS)
-        context.options = {"quality": WEBP_QUALITIES[settings.quality_index], "compression_level": "2", "preset": "photo"}
-        for index, pixels in enumerate(frames):
-            shown = moments(index, settings, WEBP_TICKS)[-1]
-            bgra = np.ascontiguousarray(_rgba(pixels, settings)[..., (2, 1, 0, 3)])
-            container.mux(stream.encode(_timed(bgra, "bgra", shown)))
-        container.mux(stream.encode(None))
+    """Frames (h, w, 4) uint8 as animated WebP; published whole. Raises ExportFailed.
+
+    Every picture is whole: the library's own animations leave out what differs little from the picture before, and in slow moves and
+    dissolves what is left out adds up to blocks that stand still.
+    """
+    shown: list[tuple[int, bytes]] = []
+    count = 0
+    for count, pixels in enumerate(frames, 1):
+        still = io.BytesIO()
+        picture = Image.fromarray(np.ascontiguousarray(_rgba(pixels, settings) if settings.transparent else pixels[..., :3]))
+        picture.save(still, "WEBP", quality=WEBP_QUALITIES[settings.quality_index], method=4)
+        coded = still.getvalue()
+        if not shown or coded != shown[-1][1]:
+            shown.append((count - 1, coded))
+    at = moments(count, settings, WEBP_TICKS)
+    ends = [*(first for first, _ in shown[1:]), count]
+    pictures = [(at[end] - at[first], _picture(coded, settings)) for (first, coded), end in zip(shown, ends, strict=True)]
+    with published(path) as part, part.open("w+b") as film:
+        _write_webp(film, pictures, settings)
+
+
+def _picture(still: bytes, settings: ExportSettings) -> bytes:
+    """A WebP that does not move, as a picture of one that does."""
+    sides = (settings.width - 1).to_bytes(3, "little") + (settings.height - 1).to_bytes(3, "little")
+    kept = [(n, c) for n, c in webp_chunks(still) if n in (b"ALPH", b"VP8 ", b"VP8L")]
+    body = b"".join(n + len(c).to_bytes(4, "little") + c + bytes(len(c) & 1) for n, c in kept)
+    return bytes(6) + sides + bytes(3) + bytes([UNBLENDED]) + body
+
+
+def _write_webp(film: IO[bytes], pictures: Iterable[tuple[int, bytes]], settings: ExportSettings) -> None:
+    """`pictures`: (milliseconds, content of the chunk), in order."""
+    sides = (settings.width - 1).to_bytes(3, "little") + (settings.height - 1).to_bytes(3, "little")
+    flags = ANIMATED | (SEE_THROUGH if settings.transparent else 0)
+    film.write(bytes(12) + b"VP8X" + (10).to_bytes(4, "little") + bytes([flags, 0, 0, 0]) + sides)
+    film.write(b"ANIM" + (6).to_bytes(4, "little") + bytes(4) + (0 if settings.repeat else 1).to_bytes(2, "little"))
+    for lasts, picture in pictures:
+        content = picture[:12] + lasts.to_bytes(3, "little") + picture[15:]
+        film.write(b"ANMF" + len(content).to_bytes(4, "little") + content + bytes(len(content) & 1))
+    size = film.tell()
+    film.seek(0)
+    film.write(b"RIFF" + (size - 8).to_bytes(4, "little") + b"WEBP")
 
 
 def webp_chunks(data: bytes) -> list[tuple[bytes, bytes]]:
@@ -183,45 +211,24 @@ def webp_chunks(data: bytes) -> list[tuple[bytes, bytes]]:
     return chunks
 
 
-SEE_THROUGH, ANIMATED, UNBLENDED = 0x10, 0x02, 0x02
-
-
 def join_webp(parts: list[tuple[Path, int]], target: Path, settings: ExportSettings, title: str) -> None:
     """One WebP of coded parts, at the moments of the film; published whole. Raises ExportFailed."""
     at = moments(sum(n for _, n in parts), settings, WEBP_TICKS)
-    first = 0
-    see_through = 0
-    with published(target) as path, path.open("w+b") as film:
-        film.write(bytes(12) + bytes(18) + b"ANIM" + (6).to_bytes(4, "little") + bytes(4))
-        film.write((0 if settings.repeat else 1).to_bytes(2, "little"))
+
+    def pictures() -> Iterator[tuple[int, bytes]]:
+        first = 0
         for source, frames in parts:
-            chunks = _read(webp_chunks, source)
-            pictures = [c for name, c in chunks if name == b"ANMF"] or [_only_picture(chunks, settings)]
-            see_through |= max((c[0] & SEE_THROUGH for name, c in chunks if name == b"VP8X"), default=0)
-            # A run of like frames is one picture: what is missing at the end is added to the last one's time.
-            shown = 0
-            for number, picture in enumerate(pictures):
-                lasts = int.from_bytes(picture[12:15], "little")
-                if number == len(pictures) - 1:
-                    lasts = at[first + frames] - at[first] - shown
-                flags = picture[15] | (UNBLENDED if number == 0 else 0)
-                content = picture[:12] + max(lasts, 1).to_bytes(3, "little") + bytes([flags]) + picture[16:]
-                film.write(b"ANMF" + len(content).to_bytes(4, "little") + content + bytes(len(content) & 1))
-                shown += lasts
+            found = [content for name, content in _read(webp_chunks, source) if name == b"ANMF"]
+            left = at[first + frames] - at[first]
+            for number, picture in enumerate(found):
+                # What rounding takes or gives goes to the last one.
+                lasts = left if number == len(found) - 1 else int.from_bytes(picture[12:15], "little")
+                left -= lasts
+                yield lasts, picture
             first += frames
-        size = film.tell()
-        film.seek(0)
-        film.write(b"RIFF" + (size - 8).to_bytes(4, "little") + b"WEBP")
-        sides = (settings.width - 1).to_bytes(3, "little") + (settings.height - 1).to_bytes(3, "little")
-        film.write(b"VP8X" + (10).to_bytes(4, "little") + bytes([ANIMATED | see_through, 0, 0, 0]) + sides)
 
-
-def _only_picture(chunks: list[tuple[bytes, bytes]], settings: ExportSettings) -> bytes:
-    """A WebP that does not move, as a picture of one that does."""
-    sides = (settings.width - 1).to_bytes(3, "little") + (settings.height - 1).to_bytes(3, "little")
-    kept = [(n, c) for n, c in chunks if n in (b"ALPH", b"VP8 ", b"VP8L")]
-    body = b"".join(n + len(c).to_bytes(4, "little") + c + bytes(len(c) & 1) for n, c in kept)
-    return bytes(6) + sides + bytes(3) + bytes([UNBLENDED]) + body
+    with published(target) as path, path.open("w+b") as film:
+        _write_webp(film, pictures(), settings)
 
 
 def _read(parse: Any, path: Path) -> Any:

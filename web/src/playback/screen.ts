@@ -8,6 +8,8 @@ const START_WITH_FRAMES = 5
 const CLOCK_EVERY_MS = 30
 /** So long after a picture of half size has come, with nothing newer asked for, the full one is asked for: it must not keep a moving pointer waiting. */
 const REST_MS = 45
+/** A wait as long as this is shown. */
+const NOTICED_MS = 250
 const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
@@ -19,6 +21,13 @@ function unchanged(next: Geometry): Geometry {
   const before = useGeometry.getState().geometry
   const same = <K extends 'values' | 'lanes'>(key: K): Geometry[K] => (JSON.stringify(before[key]) === JSON.stringify(next[key]) ? before[key] : next[key])
   return { ...next, values: same('values'), lanes: same('lanes') }
+}
+
+/** What playing waits for, if it waits long enough to be noticed. */
+export const useWaiting = create<{ waiting: 'sound' | 'pictures' | null }>()(() => ({ waiting: null }))
+
+const wait = (waiting: 'sound' | 'pictures' | null) => {
+  if (useWaiting.getState().waiting !== waiting) useWaiting.setState({ waiting })
 }
 
 type Surface = 'film' | 'opening' | 'closing'
@@ -40,6 +49,9 @@ export class Screen {
   private clockSent = 0
   private raf = 0
   private rest = 0
+  /** When playing was asked for, and when the last picture was drawn, in ms of the page's clock. */
+  private asked = 0
+  private newest = 0
   private settling = false
   shownFrames = 0
   dueFrames = 0
@@ -79,12 +91,14 @@ export class Screen {
     this.sound.prepare(this.project, first * timeline.frame_ticks, Math.min(last * timeline.frame_ticks, timeline.length))
     this.shownFrames = 0
     this.dueFrames = 0
+    this.asked = performance.now()
     this.playSequence = this.socket.play(first, last, FULL_WIDTH)
     this.raf = requestAnimationFrame(this.tick)
   }
 
   pause(): void {
     cancelAnimationFrame(this.raf)
+    wait(null)
     this.playSequence = -1
     this.sound.stop()
     this.socket.stop()
@@ -106,7 +120,11 @@ export class Screen {
     this.raf = requestAnimationFrame(this.tick)
     const { timeline, loopScene } = useProject.getState()
     if (!this.clock) {
-      if (!this.sound.ready || this.frames.size < Math.min(START_WITH_FRAMES, this.last - this.first)) return
+      const pictures = this.frames.size >= Math.min(START_WITH_FRAMES, this.last - this.first)
+      if (!this.sound.ready || !pictures) {
+        if (now - this.asked > NOTICED_MS) wait(pictures ? 'sound' : 'pictures')
+        return
+      }
       this.clock = this.sound.begin()
     }
     const due = this.first + Math.max(0, Math.floor((this.clock() * TICKS) / timeline.frame_ticks))
@@ -126,6 +144,8 @@ export class Screen {
     }
     let newest = -1
     for (const frame of this.frames.keys()) if (frame <= due && frame > newest) newest = frame
+    if (newest >= 0) this.newest = now
+    wait(now - Math.max(this.newest, this.asked) > NOTICED_MS ? 'pictures' : null)
     if (newest < 0) return
     this.shownFrames += 1
     this.dueFrames = due - this.first + 1

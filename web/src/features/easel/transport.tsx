@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, Maximize, Pause, Play, Repeat } from 'lucide-react'
-import { seek, startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
+import { seek, startPlaying, stepFrames, stopPlaying, togglePlaying, useWaiting } from '@/playback/screen'
 import { useProject } from '@/project/store'
 import { frameText } from '@/project/times'
 import { IconButton } from '@/ui/button'
@@ -30,6 +30,7 @@ export function Transport() {
         <ChevronRight size={17} />
       </IconButton>
       <Now />
+      <Waiting />
       <ScrubBar onSeek={seek} />
       <span className="font-mono text-[12.5px] text-ash">{frameText(timeline.length, timeline.frame_ticks)}</span>
       <button type="button" aria-pressed={loop} onClick={toggleLoop} className={`flex h-7 items-center gap-1.5 rounded-lg px-2 ${loop ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
@@ -40,6 +41,13 @@ export function Transport() {
       </IconButton>
     </div>
   )
+}
+
+const WAITED_FOR = { sound: 'sound is being mixed…', pictures: 'pictures are being painted…' }
+
+function Waiting() {
+  const waiting = useWaiting((s) => s.waiting)
+  return waiting && <span role="status" className="whitespace-nowrap text-[12px] text-glow">{WAITED_FOR[waiting]}</span>
 }
 
 function Now() {
