@@ -52,7 +52,7 @@ def test_a_known_subject_is_in_the_opening_and_in_the_closing_frame(picture: flo
         assert left <= x + 1e-9 and top <= y + 1e-9 and right >= x + size - 1e-9 and bottom >= y + size - 1e-9
 
 
-@pytest.mark.parametrize("frame", [16 / 9, 4 / 3, 9 / 16])
+@pytest.mark.parametrize("frame", [16 / 9, 4 / 3, 1.0, 9 / 16])
 def test_subjects_found_in_real_pictures_are_kept(frame: float) -> None:
     truth = json.loads((Path(__file__).parent / "subjects.json").read_text())
     kept = ended = count = 0

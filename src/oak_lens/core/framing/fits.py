@@ -7,8 +7,8 @@ from ..document import FitChoice, View
 
 Fit = Literal["whole", "fill", "free"]
 
-FILL_KEEPS = 0.6
-"""A picture fills the frame by itself if at least this share of it stays in sight."""
+FILL_KEEPS = 0.7
+"""A picture fills the frame by itself if at least this share of it stays in sight: cut by more, it would lose what it is about."""
 
 
 def plane_size(picture_aspect: float, frame_aspect: float) -> tuple[float, float]:
