@@ -1,5 +1,6 @@
 """Exports: rendered segment by segment, once whatever happens; cancelled, failed, and done again after a change."""
 
+import zipfile
 from pathlib import Path
 from typing import Any
 
@@ -52,8 +53,8 @@ class Shop:
         )
         self.project = PostgresProjects(engine).create("local", self.document).id
 
-    def start(self, document: Document | None = None) -> ExportRecord:
-        return self.exports.start("local", self.project, document or self.document, SETTINGS)
+    def start(self, document: Document | None = None, **settings: Any) -> ExportRecord:
+        return self.exports.start("local", self.project, document or self.document, {**SETTINGS, **settings})
 
     def render(self, export: str, *indexes: int) -> None:
         painters: dict[str, Painter] = {}
@@ -148,6 +149,48 @@ def test_a_cancelled_export_stops_within_a_few_frames_and_leaves_no_half_file(sh
     assert shop.exports.read("local", job.id).state == "cancelled"
     with pytest.raises(NotFound):
         shop.exports.film("local", job.id)
+
+
+def test_exports_of_several_kinds_wait_in_line_and_are_named_by_their_kind(shop: Shop) -> None:
+    jobs = [shop.start(kind=kind, start=TICKS) for kind in ("gif", "still", "png")]
+    assert [j.frames for j in jobs] == [60, 1, 60] and all(j.state == "waiting" for j in jobs)
+    for job in reversed(jobs):
+        shop.render(job.id)
+        shop.exports.join(job.id)
+    found = [shop.exports.film("local", j.id) for j in jobs]
+    assert [(name, mime) for _, name, mime in found] == [
+        ("Cards three.gif", "image/gif"),
+        ("Cards three.png", "image/png"),
+        ("Cards three.zip", "application/zip"),
+    ]
+    with Image.open(found[0][0]) as film, Image.open(found[1][0]) as still, zipfile.ZipFile(found[2][0]) as sequence:
+        first = Image.open(sequence.open("Cards three 00001.png")).convert("RGB")
+        assert film.n_frames == 60 and len(sequence.namelist()) == 60  # type: ignore[attr-defined]
+        assert still.convert("RGB").tobytes() == first.tobytes(), "a still is the film's frame, bit for bit"
+
+
+def test_sound_alone_needs_something_to_hear(shop: Shop) -> None:
+    job = shop.start(kind="wav")
+    assert job.state == "joining" and job.frames == 0 and shop.queued("segment", job.id) == 0
+    shop.exports.join(job.id)
+    silent = shop.exports.read("local", job.id)
+    assert silent.state == "failed" and "nothing to hear" in silent.message
+    with pytest.raises(ExportFailed, match="nothing to export"):
+        shop.start(kind="wav", start=99 * TICKS)
+
+
+def test_an_export_cancelled_while_it_is_joined_leaves_no_film(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    job = shop.start()
+    shop.render(job.id)
+    real = shop.exports._sounds.track
+
+    def cancelling(*arguments: Any) -> Any:
+        shop.exports.cancel("local", job.id)
+        return real(*arguments)
+
+    monkeypatch.setattr(shop.exports._sounds, "track", cancelling)
+    shop.exports.join(job.id)
+    assert shop.exports.read("local", job.id).state == "cancelled" and shop.files("films") == []
 
 
 def test_a_missing_picture_fails_the_export_with_its_name(shop: Shop) -> None:

@@ -3,8 +3,9 @@
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
-from oak_lens.core.delivery import ExportSettings, estimated_bytes, file_name, segment_key, segments_of
+from oak_lens.core.delivery import KINDS, ExportSettings, Kind, estimated_bytes, file_name, segment_key, segments_of
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import timeline_of
@@ -54,6 +55,45 @@ def test_settings_and_pictures_are_part_of_a_segments_key() -> None:
         )
         == 3
     )
+
+
+@pytest.mark.parametrize("kind", KINDS, ids=lambda k: k.id)
+def test_a_kind_holds_all_frames_or_the_one_at_the_playhead_or_none(kind: Kind) -> None:
+    timeline = timeline_of(START)
+    settings = SETTINGS.model_copy(update={"kind": kind.id, "start": ticks(4.0) + 12_345})
+    frames = [f for s in segments_of(timeline, settings) for f in range(s.first, s.last)]
+    assert frames == {"all": list(range(121, timeline.frames)), "one": [120], "none": []}[kind.frames]
+    # Also where the playhead stands on the film's very end, and never in a film without scenes.
+    late = settings.model_copy(update={"start": timeline.length})
+    assert [s.first for s in segments_of(timeline, late)] == ([timeline.frames - 1] if kind.frames == "one" else [])
+    assert segments_of(timeline_of(Document()), settings) == []
+    if kind.frames != "none":
+        assert estimated_bytes(settings, ticks(10)) > estimated_bytes(settings.model_copy(update={"width": 64, "height": 64}), ticks(10))
+
+
+def test_a_setting_is_part_of_the_key_just_where_its_kind_uses_it() -> None:
+    timeline = timeline_of(START)
+    first = segments_of(timeline, SETTINGS)[0]
+    others = {"quality": "best", "dither": "none", "transparent": True, "repeat": False}
+    for kind in KINDS:
+        plain = SETTINGS.model_copy(update={"kind": kind.id})
+        key = segment_key(START, timeline, first, plain)
+        for name, value in others.items():
+            changed = segment_key(START, timeline, first, plain.model_copy(update={name: value})) != key
+            # Whether an animation begins again is said where it is joined.
+            assert changed is (name in kind.uses and name != "repeat"), (kind.id, name)
+
+
+def test_transparency_is_refused_where_it_would_be_lost() -> None:
+    for kind in KINDS:
+        wish = {"kind": kind.id, "width": 64, "height": 64, "transparent": True}
+        if "transparent" in kind.uses:
+            assert ExportSettings.model_validate(wish).transparent
+        else:
+            with pytest.raises(ValidationError, match=r"these keep it: ProRes 4444"):
+                ExportSettings.model_validate(wish)
+    with pytest.raises(ValidationError, match="must be one of mp4"):
+        ExportSettings.model_validate({"kind": "film", "width": 64, "height": 64})
 
 
 @pytest.mark.parametrize(
