@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, project_id, until
+from .conftest import call, project_id, scene_row, until
 
 TICKS = 705_600_000
 PHOTOS = ROOT / "demo" / "photos"
@@ -333,3 +333,58 @@ def test_how_the_film_begins_and_ends_and_a_version_beside_it(page: Page, projec
     kept(page)
     first = state(page)[0]["timeline"]["spans"][0]["scene"]
     assert state(page)[0]["document"]["scenes"][first]["fade_out"] == {"length": TICKS // 2, "colour": "#000000"}
+
+
+def tone(path: Path, seconds: int) -> Path:
+    """A file with a click every half second."""
+    at = np.arange(seconds * 48_000)
+    sound = 0.5 * np.sin(at / 6) * np.exp(-(at % 24_000) / 300)
+    with wave.open(str(path), "wb") as file:
+        file.setnchannels(1)
+        file.setsampwidth(2)
+        file.setframerate(48_000)
+        file.writeframes(np.rint(sound * 32767).astype("<i2").tobytes())
+    return path
+
+
+def test_a_long_file_is_listened_to_while_one_goes_on_and_outlives_the_page(page: Page, project: str, tmp_path: Path) -> None:
+    page.get_by_role("link", name="Sound").click()
+    coming = page.get_by_role("list", name="Music on its way")
+    page.get_by_label("Sound files").set_input_files(tone(tmp_path / "An evening.wav", 420))
+    expect(coming).to_contain_text("An evening.wav is being listened to", timeout=20000)
+    page.reload()
+    expect(coming).to_contain_text("An evening.wav is being listened to")
+    expect(page.get_by_role("list", name="Songs").get_by_role("button", name=re.compile("^An evening"))).to_be_visible(timeout=60000)
+    expect(coming).to_be_hidden()
+    kept(page)
+    opened, _ = state(page)
+    (sound,) = opened["document"]["sounds"].values()
+    assert sound["length"] == 420 * TICKS and sound["beats"]["tempo"] == pytest.approx(120, rel=0.02)
+    # Another is called off; nothing of it stays.
+    page.get_by_label("Sound files").set_input_files(tone(tmp_path / "A night.wav", 600))
+    expect(coming).to_contain_text("A night.wav is being listened to", timeout=20000)
+    page.get_by_role("button", name="Cancel A night.wav").click()
+    expect(coming).to_be_hidden(timeout=10000)
+    assert len(state(page)[0]["document"]["sounds"]) == 1
+
+
+def test_a_scene_at_another_speed_keeps_its_keys_and_what_follows_moves_along(page: Page, project: str) -> None:
+    row = scene_row(page, "Ridge behind ridge")
+    row.click()
+    before, _ = state(page)
+    speed = page.get_by_role("region", name="Scene", exact=True).get_by_label("Speed, number")
+    speed.fill("2")
+    speed.press("Enter")
+    kept(page)
+    expect(row).to_contain_text("2×")
+    after, _ = state(page)
+    (was, follows), (now, moved) = before["timeline"]["spans"][:2], after["timeline"]["spans"][:2]
+    assert now["hold_end"] - now["hold_start"] == (was["hold_end"] - was["hold_start"]) // 2
+    assert moved["hold_end"] - moved["hold_start"] == follows["hold_end"] - follows["hold_start"]
+    # The lanes count in the scene's own time: a key set at the playhead lies under it.
+    ruler = page.get_by_role("slider", name="Time in the scene")
+    page.get_by_role("button", name="One frame on").click()
+    own = float(ruler.get_attribute("aria-valuenow") or 0)
+    playhead = page.get_by_role("timer", name="Playhead").text_content() or ""
+    seconds, frames = (int(n) for n in playhead.split(":")[1].split("."))
+    assert own == pytest.approx(2 * (seconds + frames / 30), abs=0.08)

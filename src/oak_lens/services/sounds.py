@@ -31,8 +31,6 @@ MOST_SOUNDS = 200
 KEPT_TRACKS = 4
 KEPT_PEAKS = 16
 LIBRARY_LICENCE = "Made by Oak Lens. Free to use for anything."
-
-
 CANCELLED = "Cancelled."
 TOLD_EVERY_SECONDS = 0.5
 
@@ -128,9 +126,14 @@ class Sounds:
         if any(s.state == "failed" for s in self._store.state_of([listening_key(sha256)])):
             return
         try:
-            self._hear(sha256, on_share)
+            if not self._store.heard(sha256).is_file():
+                self._hear(sha256, on_share)
         except OakError as error:
             self._store.set_state(listening_key(sha256), "failed", f"{error.faults[0].code} {error.faults[0].message}")
+        except OSError as error:
+            self._store.set_state(
+                listening_key(sha256), "failed", f"storage.full The file could not be kept: {error.strerror}. Free some space."
+            )
         else:
             self._store.set_state(listening_key(sha256), "ready")
 

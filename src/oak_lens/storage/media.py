@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import IO
 
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
@@ -90,19 +90,20 @@ class FolderMedia:
             return [MediaState(row.sha256, row.state, row.message) for row in rows]
 
     def request_preparation(self, sha256: str) -> None:
-        self._request(sha256, PREPARE, sha256)
+        self._request(sha256, PREPARE, sha256, ("failed",))
 
     def request_listening(self, sha256: str) -> None:
-        self._request(listening_key(sha256), LISTEN, sha256)
+        # Asked for again although it was ready: what was heard is gone.
+        self._request(listening_key(sha256), LISTEN, sha256, ("failed", "ready"))
 
-    def _request(self, key: str, task: str, sha256: str) -> None:
+    def _request(self, key: str, task: str, sha256: str, again: tuple[str, ...]) -> None:
         with Session(self._engine) as session:
             statement = insert(MediaFile).values(sha256=key, state="waiting", message="", updated=now())
             fresh = session.execute(
                 statement.on_conflict_do_update(
                     index_elements=["sha256"],
                     set_={"state": "waiting", "message": "", "updated": now()},
-                    where=text("media_file.state = 'failed'"),
+                    where=col(MediaFile.state).in_(again),
                 ).returning(col(MediaFile.sha256))
             ).first()
             if fresh:
