@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..document import Document, Scene, in_order, resolved_hold
+from ..document import Document, Scene, in_order, resolved_hold, resolved_join
 from ..document.records import LONGEST_TICKS, SHORTEST_HOLD, HoldTicks, Id, Ticks
-from ..evaluate import SceneSpan, timeline_of
+from ..evaluate import SceneSpan, join_length, timeline_of
 from ..sound import film_beats, music_end, placed_songs
 from ..time import TICKS_PER_SECOND
 from .registry import Edit, EditSpec, refused, scene_of, with_scenes
@@ -174,35 +174,55 @@ def cut_on_beats(document: Document, edit: CutOnBeats) -> Document:
     if len(beats) < 2:
         raise refused("edit.no_beats", "", "No beats are known. Add music, or tap its beats on the Sound page.")
     order = [k for k, _ in in_order(document.scenes)]
+    row = _Row(document, order)
     for index, scene_id in enumerate(order[:-1]):
-        if scene_id not in wanted:
-            continue
-        spans = timeline_of(document).spans
-        begins = boundary_of(spans[index]) if index else 0
-        ends = boundary_of(spans[index + 1])
-        earliest = begins + edit.shortest
-        if edit.every is not None:
-            first = bisect_left(beats, begins - TICKS_PER_SECOND // 50)
-            place = min(first + edit.every, len(beats) - 1)
-        else:
-            place = _nearest(beats, ends)
-        while place < len(beats) - 1 and beats[place] < earliest:
-            place += 1
-        hold = spans[index].hold.length + beats[place] - ends
-        if beats[place] >= earliest and hold >= SHORTEST_HOLD:
-            document = _with_boundary(document, scene_id, index, beats[place])
-    return document
+        if scene_id in wanted:
+            begins = row.boundary_before(index)
+            ends = row.boundary_after(index)
+            earliest = begins + edit.shortest
+            if edit.every is not None:
+                first = bisect_left(beats, begins - TICKS_PER_SECOND // 50)
+                place = min(first + edit.every, len(beats) - 1)
+            else:
+                place = _nearest(beats, ends)
+            while place < len(beats) - 1 and beats[place] < earliest:
+                place += 1
+            hold = row.holds[index] + beats[place] - ends
+            if beats[place] >= earliest and hold >= SHORTEST_HOLD:
+                row.bring_boundary(index, beats[place])
+        row.pass_scene(index)
+    return with_holds(document, dict(zip(order, row.holds, strict=True)))
 
 
-def _with_boundary(document: Document, scene_id: str, index: int, at: int) -> Document:
-    """The scene's hold changed until the boundary after it lies at a moment: joins that its hold limits follow it."""
-    for _ in range(6):
-        spans = timeline_of(document).spans
-        by = at - boundary_of(spans[index + 1])
-        if by == 0:
-            break
-        document = with_holds(document, {scene_id: max(spans[index].hold.length + by, SHORTEST_HOLD)})
-    return document
+class _Row:
+    """Scenes in order, gone through from the first on: what comes before a scene is settled when it is looked at, so that a film of
+    hundreds is gone through once."""
+
+    def __init__(self, document: Document, order: Sequence[str]):
+        scenes = [document.scenes[k] for k in order]
+        self.holds = [resolved_hold(document, s) for s in scenes]
+        self._joins = [document.ends.beginning, *(resolved_join(document, s) for s in scenes[1:])]
+        self._ended = 0
+
+    def _join(self, index: int) -> int:
+        return join_length(self._joins[index], *self.holds[max(index - 1, 0) : index + 1])
+
+    def boundary_before(self, index: int) -> int:
+        return self._ended + self._join(index) // 2 if index else 0
+
+    def boundary_after(self, index: int) -> int:
+        return self._ended + self._join(index) + self.holds[index] + self._join(index + 1) // 2
+
+    def bring_boundary(self, index: int, at: int) -> None:
+        """The hold changed until the boundary after it lies at a moment: joins that it limits follow it."""
+        for _ in range(6):
+            by = at - self.boundary_after(index)
+            if by == 0:
+                break
+            self.holds[index] = min(max(self.holds[index] + by, SHORTEST_HOLD), LONGEST_TICKS)
+
+    def pass_scene(self, index: int) -> None:
+        self._ended += self._join(index) + self.holds[index]
 
 
 def _on(document: Document, on: str) -> list[int]:

@@ -19,9 +19,10 @@ from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, pa
 from .places import corrections_of
 from .plan import PlanView, plan_views
 from .scenes import scene_at, scene_seeing, shown_layers
-from .timeline import FrameSource, SceneSpan, Timeline, timeline_of
+from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
 
 __all__ = [
+    "join_length",
     "Bar",
     "Curve",
     "KeyMark",
