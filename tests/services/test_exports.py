@@ -1,5 +1,6 @@
 """Exports: rendered segment by segment, once whatever happens; cancelled, failed, and done again after a change."""
 
+import os
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -177,6 +178,22 @@ def test_sound_alone_needs_something_to_hear(shop: Shop) -> None:
     assert silent.state == "failed" and "nothing to hear" in silent.message
     with pytest.raises(ExportFailed, match="nothing to export"):
         shop.start(kind="wav", start=99 * TICKS)
+
+
+def test_segments_long_unused_make_room_but_never_those_under_way(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    # Sizes of their own: exports of other tests are under way, too.
+    old, under_way = shop.start(width=196), shop.start(width=196, quality="best")
+    shop.render(old.id)
+    shop.render(under_way.id, 0, 1)
+    for path in shop.files("segments"):
+        os.utime(path, (1, 1))
+    again = shop.start(width=196, start=2 * TICKS)
+    used = {key for _, _, key in shop.store.segments(again.id)} | {key for _, _, key in shop.store.segments(under_way.id)}
+    monkeypatch.setattr("oak_lens.services.exports.KEPT_SEGMENT_BYTES", 0)
+    shop.exports.join(old.id)
+    assert shop.exports.read("local", old.id).state == "done"
+    left = {p.name for p in shop.files("segments")}
+    assert left and left <= used and {shop.store.segments(under_way.id)[i][2] for i in (0, 1)} <= left
 
 
 def test_an_export_cancelled_while_it_is_joined_leaves_no_film(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:

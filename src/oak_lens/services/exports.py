@@ -17,6 +17,8 @@ from .ports import ExportRecord, ExportStore
 from .sounds import Sounds
 
 CHECK_EVERY_FRAMES = 5
+KEPT_SEGMENT_BYTES = 12 << 30
+"""Coded segments kept so that the next export renders only what changed."""
 
 
 class Cancelled(Exception):
@@ -125,6 +127,7 @@ class Exports:
             self._store.set_state(export, "failed", _sentence(error))
             return
         self._store.set_state(export, "done", size=target.stat().st_size)
+        self._store.prune_segments(KEPT_SEGMENT_BYTES)
 
 
 def _end(settings: ExportSettings, timeline: Timeline) -> int:

@@ -197,6 +197,10 @@ class ExportStore(Protocol):
 
     def film_path(self, export: str) -> Path: ...
 
+    def prune_segments(self, most_bytes: int) -> None:
+        """Deletes the segments longest unused until the rest is no larger; those of exports under way stay."""
+        ...
+
     def begin(self, export: str) -> bool:
         """Marks it rendering; False if it is over (cancelled or failed)."""
         ...

@@ -1,5 +1,6 @@
 """Exports in the database, their films and coded segments in folders."""
 
+import os
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
@@ -15,6 +16,15 @@ from .queue import JOIN, RENDER, SEGMENT, defer
 from .tables import ExportRow, SegmentRow, now
 
 OVER = ("done", "failed", "cancelled")
+
+
+def _in_use(path: Path) -> bool:
+    """Whether a segment is there; it counts as used now, so that it is not pruned for a while."""
+    try:
+        os.utime(path)
+    except FileNotFoundError:
+        return False
+    return True
 
 
 class PostgresExports:
@@ -46,7 +56,7 @@ class PostgresExports:
             session.add(row)
             session.flush()
             # What an earlier export coded alike is there already: no worker need look at it.
-            ready = [self.segment_path(key).exists() for _, _, key in segments]
+            ready = [_in_use(self.segment_path(key)) for _, _, key in segments]
             session.add_all(
                 SegmentRow(export=row.id, index=i, done=is_ready, frames=last - first if is_ready else 0)
                 for i, ((first, last, _), is_ready) in enumerate(zip(segments, ready, strict=True))
@@ -85,6 +95,19 @@ class PostgresExports:
         with Session(self._engine) as session:
             ending = Path(self._row(session, export).file_name).suffix
         return self._folder / "films" / f"{export}{ending}"
+
+    def prune_segments(self, most_bytes: int) -> None:
+        with Session(self._engine) as session:
+            live = session.exec(select(ExportRow.segments).where(col(ExportRow.state).notin_(OVER))).all()
+        needed = {str(key) for segments in live for _, _, key in segments}
+        files = [(p.stat(), p) for p in (self._folder / "segments").glob("*/*") if not p.name.startswith(".")]
+        size = sum(stat.st_size for stat, _ in files)
+        for stat, path in sorted(files, key=lambda f: f[0].st_mtime):
+            if size <= most_bytes:
+                break
+            if path.name not in needed:
+                path.unlink(missing_ok=True)
+                size -= stat.st_size
 
     def begin(self, export: str) -> bool:
         with Session(self._engine) as session:
