@@ -5,6 +5,7 @@ import json
 import shutil
 import sys
 import tempfile
+import traceback
 from collections.abc import Callable
 from dataclasses import asdict
 from pathlib import Path
@@ -49,6 +50,7 @@ def main() -> int:
     arguments = options.parse_args()
     cv2.setNumThreads(1)
     rows: list[Row] = []
+    failed: list[str] = []
     run = Path(__file__).resolve().parents[1] / ".run"
     run.mkdir(exist_ok=True)
     for name in arguments.only:
@@ -58,10 +60,16 @@ def main() -> int:
         scratch.chmod(0o755)
         try:
             rows += BENCHES[name](scratch)
+        except Exception:
+            # The others are worth having all the same.
+            traceback.print_exc()
+            failed.append(name)
         finally:
             shutil.rmtree(scratch, ignore_errors=True)
     print(json.dumps([{**asdict(r), "verdict": r.verdict} for r in rows], indent=1) if arguments.json else table(rows))
-    return 0
+    if failed:
+        print(f"not measured: {', '.join(failed)}", file=sys.stderr)
+    return 1 if failed else 0
 
 
 if __name__ == "__main__":

@@ -26,6 +26,7 @@ from oak_lens.media.folders import picture_record, pyramids_beside
 from oak_lens.media.rendering import single_threaded
 from oak_lens.services.exports import Exports
 from oak_lens.services.pictures import Pictures
+from oak_lens.services.sounds import Sounds
 from oak_lens.stack.start import Stack
 from oak_lens.storage.database import engine_for
 from oak_lens.storage.exports import PostgresExports
@@ -133,8 +134,9 @@ def second_export(scratch: Path) -> Row:
     stack.start(demo=False)
     try:
         engine = engine_for(stack.url)
-        pictures = Pictures(FolderMedia(engine, home / "media"))
-        exports = Exports(PostgresExports(engine, home / "exports"), pictures)
+        media = FolderMedia(engine, home / "media")
+        pictures = Pictures(media)
+        exports = Exports(PostgresExports(engine, home / "exports"), pictures, Sounds(media))
         records = []
         for i, name in enumerate(TWENTY_SCENES):
             path = next(PHOTOS.glob(f"{name}*"))

@@ -10,6 +10,8 @@ const CLOCK_EVERY_MS = 30
 const REST_MS = 45
 /** A wait as long as this is shown. */
 const NOTICED_MS = 250
+/** Nothing waits longer than this for the first picture. */
+const FIRST_WITHIN_MS = 1200
 const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
@@ -23,11 +25,18 @@ function unchanged(next: Geometry): Geometry {
   return { ...next, values: same('values'), lanes: same('lanes') }
 }
 
+/** Whether the easel has shown its first picture: what is smaller waits for it, so that it comes first. */
+export const useFirstPicture = create<{ drawn: boolean }>()(() => ({ drawn: false }))
+
 /** What playing waits for, if it waits long enough to be noticed. */
 export const useWaiting = create<{ waiting: 'sound' | 'pictures' | null }>()(() => ({ waiting: null }))
 
 const wait = (waiting: 'sound' | 'pictures' | null) => {
   if (useWaiting.getState().waiting !== waiting) useWaiting.setState({ waiting })
+}
+
+const firstPicture = () => {
+  if (!useFirstPicture.getState().drawn) useFirstPicture.setState({ drawn: true })
 }
 
 type Surface = 'film' | 'opening' | 'closing'
@@ -57,6 +66,8 @@ export class Screen {
   dueFrames = 0
 
   constructor(private readonly project: string) {
+    useFirstPicture.setState({ drawn: false })
+    window.setTimeout(firstPicture, FIRST_WITHIN_MS)
     this.socket = new LiveSocket(project, (header, picture) => this.receive(header, picture))
   }
 
@@ -188,6 +199,7 @@ export class Screen {
     }
     canvas.getContext('2d', { alpha: false })?.drawImage(picture, 0, 0)
     canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1)
+    firstPicture()
   }
 }
 

@@ -7,7 +7,7 @@ import { address, type Finding, type Scene } from '@/api/client'
 import { JoinLine, JoinPicker } from '@/features/joins'
 import { duplicateScenes, removeScenes } from '@/features/shell/keys'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
-import { seek } from '@/playback/screen'
+import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
@@ -54,7 +54,7 @@ export function RunSheet() {
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 6, getItemKey: (i) => order[i] ?? i })
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 3, getItemKey: (i) => order[i] ?? i })
   const shown = virtual.getVirtualItems()
   const passing = usePassing(virtual.isScrolling, virtual.scrollOffset ?? 0)
   const last = chosen.at(-1)
@@ -162,27 +162,34 @@ export function RunSheet() {
 const SPACINGS = [['even', 'Even'], ['time', 'To time']] as const
 const ROW_PX = 110
 const JOIN_PX = 23
-const PASSING_PX_PER_MS = 2.5
+const FAST_PX_PER_MS = 0.6
+const FLYING_PX_PER_MS = 1.5
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
-type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: boolean; project: string; aspect: number }
+type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: Passing; project: string; aspect: number }
 
-/** Whether the sheet flies past faster than anyone reads. */
-function usePassing(scrolling: boolean, offset: number): boolean {
-  const before = useRef({ offset, at: 0, passing: false })
+/** How the sheet goes past: at rest (or nearly), faster than pictures could come, or faster than anyone reads. */
+type Passing = 'rest' | 'fast' | 'flying'
+
+function usePassing(scrolling: boolean, offset: number): Passing {
+  const before = useRef<{ offset: number; at: number; passing: Passing }>({ offset, at: 0, passing: 'rest' })
   const now = performance.now()
   const { offset: from, at } = before.current
-  if (!scrolling) before.current = { offset, at: now, passing: false }
-  else if (offset !== from) before.current = { offset, at: now, passing: Math.abs(offset - from) / Math.max(now - at, 1) > PASSING_PX_PER_MS }
+  if (!scrolling) before.current = { offset, at: now, passing: 'rest' }
+  else if (offset !== from) {
+    const speed = Math.abs(offset - from) / Math.max(now - at, 1)
+    before.current = { offset, at: now, passing: speed > FLYING_PX_PER_MS ? 'flying' : speed > FAST_PX_PER_MS ? 'fast' : 'rest' }
+  }
   return before.current.passing
 }
 
 /** A scene of the sheet; what only flies past is its name, and its pictures are never asked for. */
 const Row = memo(function Row(props: RowProps) {
-  const seen = useRef(false)
-  seen.current ||= !props.passing
-  if (seen.current) return <SceneRow {...props} />
+  const drawn = useFirstPicture((s) => s.drawn)
+  const seen = useRef({ row: false, pictures: false })
+  seen.current = { row: seen.current.row || props.passing !== 'flying', pictures: seen.current.pictures || (drawn && props.passing === 'rest') }
+  if (seen.current.row) return <SceneRow {...props} mark={seen.current.pictures ? props.mark : undefined} />
   return (
     <li aria-posinset={props.number} aria-setsize={props.count} style={{ top: props.top }} className="absolute inset-x-0 px-2 pt-9 font-semibold">
       {props.number} {props.scene.name}
