@@ -9,6 +9,8 @@ import struct
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
+from math import ceil
+from time import perf_counter
 from typing import Any
 
 from flask import Flask, request
@@ -21,11 +23,13 @@ from ..core.edits import LayerRef, apply_edits, parse_edits
 from ..core.errors import OakError
 from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
 from ..core.paint.painter import Below
-from ..core.time import frame_start
+from ..core.time import TICKS_PER_SECOND, frame_start
 from ..services.watching import EMPTY_GEOMETRY, Wanted, geometry_of, scene_ends
 from .state import Services, services, who
 
-AHEAD = 10
+AHEAD = 30
+"""Frames sent ahead of the browser's clock: a second of them outlasts a join that takes long to paint."""
+
 POLICY_VIOLATION = 1008
 PAINT_THREADS = 3
 NARROWEST_PX, WIDEST_PX = 64, 1920
@@ -183,6 +187,7 @@ class Playing:
         self._timeline = timeline_of(document)
         self._next, self._last, self._send = max(first, 0), min(last, self._timeline.frames), send
         self._clock, self._wake, self._stopped = first, threading.Condition(), False
+        self._spent = 0.0
         threading.Thread(target=self._run, daemon=True).start()
 
     def clock(self, frame: int) -> None:
@@ -196,12 +201,13 @@ class Playing:
             self._wake.notify()
 
     def _run(self) -> None:
-        waiting: list[tuple[int, Future[bytes]]] = []
+        waiting: list[tuple[int, Future[tuple[bytes, float]]]] = []
         try:
             while not self._stopped and (waiting or self._next < self._last):
                 with self._wake:
-                    # Late: pass over what could not be shown in time any more.
-                    self._next = max(self._next, self._clock)
+                    if self._next < self._clock:
+                        # Late: pass over what could not be shown in time any more, and over what would be too late when it is painted.
+                        self._next = self._clock + ceil(self._spent / self._timeline.rate.frame_ticks * TICKS_PER_SECOND)
                     while len(waiting) < PAINT_THREADS and self._next < min(self._last, self._clock + AHEAD):
                         waiting.append((self._next, self._pool.submit(self._paint, self._next)))
                         self._next += 1
@@ -209,7 +215,7 @@ class Playing:
                         self._wake.wait(0.05)
                         continue
                 frame, future = waiting.pop(0)
-                data = future.result()
+                data, self._spent = future.result()
                 if not self._stopped:
                     self._send({"frame": frame}, data)
         except OakError as error:
@@ -217,6 +223,8 @@ class Playing:
         except ConnectionClosed:
             pass
 
-    def _paint(self, frame: int) -> bytes:
+    def _paint(self, frame: int) -> tuple[bytes, float]:
+        """(JPEG, seconds it took)."""
+        began = perf_counter()
         picturing = film_at(self._document, self._timeline, frame_start(frame, self._timeline.rate))
-        return self._services.watching.jpeg(self._project, self._document, picturing, self._width)
+        return self._services.watching.jpeg(self._project, self._document, picturing, self._width), perf_counter() - began
