@@ -124,7 +124,8 @@ def in_browser(page: Page, address: str) -> list[Row]:
     times = page.evaluate(SCRUB, [SCRUBS, 30])
     page.keyboard.press("Home")
     page.keyboard.press("Space")
-    page.wait_for_timeout(1500)
+    # It says that it waits until there is enough to play; then it counts.
+    page.wait_for_function("document.querySelector('[role=timer]').textContent > '0:01'")
     on_time = page.evaluate(PLAY, 12)
     drift = page.evaluate(DRIFT, 60)
     page.keyboard.press("Space")
