@@ -9,6 +9,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from tests.media.test_clips import EVEN, make_clip
+
 from .conftest import Signed
 
 RATE = 48_000
@@ -164,6 +166,20 @@ def test_listening_tells_how_far_it_is_is_cancelled_and_asked_for_again(
     assert done["share"] == 1.0 and done["record"]["length"] == 45 * TICKS
     assert post()["record"] == done["record"], "what is known needs no listening"
     assert signed.client.get(f"{at}/listening/{'0' * 64}").status_code == 404
+
+
+def test_a_clips_file_can_be_music_too_and_neither_disturbs_the_other(signed: Signed, project: str, tmp_path: Path) -> None:
+    clip = make_clip(tmp_path / "dome.mp4", EVEN, 440)
+    record = signed.picture(project, clip).json["record"]
+    signed.edit(project, {"edit": "add_pictures", "pictures": [{"id": "c", **record}]})
+    answer = send(signed, project, clip.read_bytes(), "dome.mp4").json
+    assert answer["record"]["sha256"] == record["sha256"] and answer["record"]["loudness"] is not None
+    at = f"/api/projects/{project}/listening/{record['sha256']}"
+    # What is heard already is not called off, and the clip stays as it was.
+    assert signed.send("DELETE", at).status_code == 204 and signed.client.get(at).json["share"] == 1.0
+    states = signed.client.application.extensions["oak"].pictures.states
+    document = signed.client.application.extensions["oak"].projects.read("local", project)[1]
+    assert {s.state for s in states(document) if s.sha256 == record["sha256"]} == {"ready"}
 
 
 def test_silence_is_taken_with_a_note_and_what_is_unknown_is_not_found(signed: Signed, project: str) -> None:

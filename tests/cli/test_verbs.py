@@ -91,6 +91,21 @@ def test_a_film_has_its_length_its_tags_and_its_colours(folder: Path) -> None:
     assert part.returncode == 0 and "15 frames" in part.stdout
 
 
+def test_what_is_rendered_goes_by_the_files_ending(folder: Path) -> None:
+    small = ("--size", "160x90", "--range", "0.5:1.5")
+    for name, said in (("film.gif", "12 frames, 1.00 s"), ("film.zip", "12 frames"), ("film.webm", "12 frames"), ("still.png", "1 frames")):
+        rendered = oak(folder, "render", "film.json", "--out", name, "--rate", "12", *small)
+        assert rendered.returncode == 0 and said in rendered.stdout, (name, rendered.stderr)
+    with Image.open(folder / "film.gif") as film, Image.open(folder / "still.png") as still:
+        assert film.n_frames == 12  # type: ignore[attr-defined]
+        assert (np.abs(np.asarray(still)[40, 80].astype(int) - CARDS["1-red"]) <= 1).all() and still.size == (160, 90)
+        assert np.abs(np.asarray(film.convert("RGB"))[40, 80].astype(int) - CARDS["1-red"]).max() <= 3
+    refused = oak(folder, "render", "film.json", "--out", "film.mp4", "--transparent", *small)
+    assert refused.returncode == 1 and "ransparency cannot be kept as MP4" in refused.stderr and "ProRes 4444" in refused.stderr
+    silent = oak(folder, "render", "film.json", "--out", "film.wav")
+    assert silent.returncode == 1 and "nothing to hear" in silent.stderr and not (folder / "film.wav").exists()
+
+
 def test_a_frame_is_what_the_painter_paints(folder: Path) -> None:
     assert oak(folder, "frame", "film.json", "--at", "1.2", "--out", "mid.png", "--size", "320x180").returncode == 0
     middle = np.asarray(Image.open(folder / "mid.png"))[90, 160]

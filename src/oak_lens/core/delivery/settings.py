@@ -73,7 +73,7 @@ class ExportSettings(BaseModel):
         kind = info.data.get("kind")
         if value and kind is not None and "transparent" not in kind_named(kind).uses:
             able = ", ".join(k.label for k in KINDS if "transparent" in k.uses)
-            raise ValueError(f"cannot be kept by {kind_named(kind).label}; these keep it: {able}")
+            raise ValueError(f"transparency cannot be kept as {kind_named(kind).label}; these keep it: {able}")
         return value
 
     @property
