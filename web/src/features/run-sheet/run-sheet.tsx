@@ -54,7 +54,7 @@ export function RunSheet() {
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 3, getItemKey: (i) => order[i] ?? i })
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 6, getItemKey: (i) => order[i] ?? i })
   const shown = virtual.getVirtualItems()
   const passing = usePassing(virtual.isScrolling, virtual.scrollOffset ?? 0)
   const last = chosen.at(-1)
