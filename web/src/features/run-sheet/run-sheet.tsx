@@ -130,7 +130,7 @@ export function RunSheet() {
             <ol aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
               {shown.map(({ index, start }) => {
                 const [id, scene] = rows[index] ?? []
-                if (!id || !scene) return null
+                if (!id || !scene || (passing === 'flying' && (index < (virtual.range?.startIndex ?? 0) || index > (virtual.range?.endIndex ?? index)))) return null
                 const span = spans[id]
                 return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)} hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={passing} project={project} aspect={aspect} />
               })}
