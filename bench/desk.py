@@ -125,7 +125,9 @@ def in_browser(page: Page, address: str) -> list[Row]:
     page.keyboard.press("Home")
     page.keyboard.press("Space")
     # It says that it waits until there is enough to play; then it counts.
-    page.wait_for_function("document.querySelector('[role=timer]').textContent > '0:01'")
+    timer = page.get_by_role("timer", name="Playhead")
+    while (timer.text_content() or "") < "0:01":
+        page.wait_for_timeout(50)
     on_time = page.evaluate(PLAY, 12)
     drift = page.evaluate(DRIFT, 60)
     page.keyboard.press("Space")
