@@ -15,6 +15,8 @@ from ..time import TickRange, frame_count, frame_start, frames_in
 from .settings import ExportSettings
 
 LONGEST_FRAMES = 150
+PALETTE_PIXELS = 64_000_000
+"""A palette is found from all frames of a segment, which are held in memory for it: so many pixels at most."""
 
 CODING_VERSION = 2
 """Raised when painting or coding changes what the same draw lists look like."""
@@ -44,14 +46,17 @@ def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
     if settings.kind_spec.frames == "one":
         shown = min(settings.start // rate.frame_ticks, frame_count(timeline.length, rate) - 1)
         return [Segment(0, shown, shown + 1)]
+    longest = LONGEST_FRAMES
+    if "dither" in settings.kind_spec.uses:
+        longest = min(longest, max(1, PALETTE_PIXELS // (settings.width * settings.height)))
     end = timeline.length if settings.end is None else min(settings.end, timeline.length)
     span = TickRange(min(settings.start, end), end)
     segments: list[Segment] = []
     ending = [TickRange(s.hold_end, s.end) for s in timeline.spans[-1:]]
     for part in [*(r for scene in timeline.spans for r in (scene.join, scene.hold)), *ending]:
         frames = frames_in(TickRange(max(part.start, span.start), max(part.start, span.start, min(part.end, span.end))), rate)
-        for first in range(frames.start, frames.stop, LONGEST_FRAMES):
-            segments.append(Segment(len(segments), first, min(first + LONGEST_FRAMES, frames.stop)))
+        for first in range(frames.start, frames.stop, longest):
+            segments.append(Segment(len(segments), first, min(first + longest, frames.stop)))
     return segments
 
 
