@@ -112,5 +112,13 @@ def scene_row(page: Page, name: str) -> Locator:
     return row.first
 
 
+def numbered_row(page: Page, number: int) -> Locator:
+    """The run sheet's row of scene `number`, from 1: whichever rows are in the page, as it is scrolled now."""
+    row = page.get_by_role("list", name="Scenes").locator(f'[aria-posinset="{number}"] button[data-scene]')
+    if not row.count():
+        page.get_by_role("list", name="Scenes").evaluate("(list, y) => { list.parentElement.scrollTop = y }", 133 * (number - 2))
+    return row
+
+
 def project_id(page: Page) -> str:
     return page.url.split("/projects/")[1].split("/")[0].split("?")[0]

@@ -2,14 +2,10 @@
 
 import re
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Page, expect
 
-from .conftest import call, copy_of_demo, project_id, scene_row, until
+from .conftest import call, copy_of_demo, numbered_row, project_id, scene_row, until
 from .test_interface import open_demo
-
-
-def rows(page: Page) -> Locator:
-    return page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))
 
 
 def scene(page: Page, name: str) -> dict[str, object]:
@@ -23,7 +19,7 @@ def placement(page: Page, name: str) -> dict[str, float]:
 
 def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> None:
     copy_of_demo(page)
-    rows(page).nth(5).click()
+    numbered_row(page, 6).click()
     number = page.get_by_role("region", name="Placement").get_by_label("Across, number")
     expect(number).to_have_value("0.00")
     number.fill("1/8")
@@ -57,7 +53,7 @@ def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> Non
 
 def test_a_slider_and_a_reset(page: Page) -> None:
     copy_of_demo(page)
-    rows(page).nth(5).click()
+    numbered_row(page, 6).click()
     details = page.get_by_role("complementary", name="Details")
     details.get_by_role("slider", name="Strength", exact=True).focus()
     page.keyboard.press("ArrowRight")
@@ -70,7 +66,7 @@ def test_a_slider_and_a_reset(page: Page) -> None:
 
 def test_handles_move_by_keyboard_and_views_are_swapped_and_made_equal(page: Page) -> None:
     copy_of_demo(page)
-    rows(page).nth(5).click()
+    numbered_row(page, 6).click()
     page.get_by_role("button", name="Move Brass and glass").focus()
     page.keyboard.press("ArrowRight")
     until(lambda: abs(placement(page, "Brass and glass")["x"] - 0.005) < 1e-9, 5, "moved by a key")
@@ -95,7 +91,7 @@ def test_handles_move_by_keyboard_and_views_are_swapped_and_made_equal(page: Pag
 
 def test_scenes_are_moved_by_the_mouse(page: Page) -> None:
     copy_of_demo(page)
-    first, third = rows(page).nth(0).bounding_box(), rows(page).nth(2).bounding_box()
+    first, third = numbered_row(page, 1).bounding_box(), numbered_row(page, 3).bounding_box()
     assert first and third
     page.mouse.move(first["x"] + 60, first["y"] + 30)
     page.mouse.down()
@@ -103,15 +99,15 @@ def test_scenes_are_moved_by_the_mouse(page: Page) -> None:
     page.mouse.move(third["x"] + 60, third["y"] + 70, steps=8)
     page.wait_for_timeout(250)
     page.mouse.up()
-    expect(rows(page).nth(2)).to_contain_text("Ridge behind ridge")
+    expect(numbered_row(page, 3)).to_contain_text("Ridge behind ridge")
     page.keyboard.press("Control+z")
-    expect(rows(page).nth(0)).to_contain_text("Ridge behind ridge")
+    expect(numbered_row(page, 1)).to_contain_text("Ridge behind ridge")
 
 
 def test_frames_are_stepped_scrubbed_looped_and_shown_full_screen(page: Page) -> None:
     open_demo(page)
     timer = page.get_by_role("timer")
-    rows(page).nth(1).click()
+    numbered_row(page, 2).click()
     start = timer.inner_text()
     page.get_by_role("button", name="One frame on").click()
     expect(timer).not_to_have_text(start)
@@ -164,8 +160,8 @@ def test_versions_are_named_and_returned_to(page: Page) -> None:
     page.get_by_role("button", name="Name it").click()
     expect(page.get_by_role("dialog")).to_contain_text("All of them")
     page.keyboard.press("Escape")
-    rows(page).nth(0).click()
-    rows(page).nth(4).click(modifiers=["Shift"])
+    numbered_row(page, 1).click()
+    numbered_row(page, 5).click(modifiers=["Shift"])
     page.get_by_role("button", name="Delete the chosen scenes").click()
     expect(page.get_by_role("region", name="Run sheet")).to_contain_text("20 scenes")
     page.get_by_role("button", name="Named versions").click()

@@ -6,8 +6,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import call, project_id, scene_row, until
-from .test_desk_controls import copy_of_demo, rows
+from .conftest import call, copy_of_demo, project_id, scene_row, until
 
 TABLE = "The table by the stove"
 
@@ -238,7 +237,7 @@ def test_a_shape_is_drawn_masked_blended_and_placed(table: Page) -> None:
 
 def test_looks_are_saved_made_the_default_changed_and_taken_out(table: Page) -> None:
     page = table
-    rows(page).nth(5).click()
+    scene_row(page, "Brass and glass").click()
     page.get_by_role("button", name="Looks…").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Name of a new look").fill("Stove side")
@@ -277,7 +276,7 @@ def test_looks_are_saved_made_the_default_changed_and_taken_out(table: Page) -> 
 
 def test_before_is_seen_while_a_key_is_held(table: Page) -> None:
     page = table
-    rows(page).filter(has_text="Three evenings").click()
+    scene_row(page, "Three evenings").click()
     row(page, "The storm lantern").click()
     canvas = page.get_by_role("img", name="The film at the playhead")
 
@@ -313,7 +312,7 @@ def test_a_clip_is_trimmed_and_seen_as_backdrop(page: Page) -> None:
     page.keyboard.press("Escape")
     expect(tiles.first).to_contain_text("2.5 s")
     page.get_by_role("link", name="Desk").click()
-    rows(page).filter(has_text="Brass and glass").click()
+    scene_row(page, "Brass and glass").click()
     backdrop = page.get_by_role("region", name="Backdrop")
     backdrop.get_by_label("Kind", exact=True).select_option("picture")
     backdrop.get_by_role("button", name="Choose…").click()

@@ -10,8 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import project_id, until
-from .test_desk_controls import copy_of_demo, rows
+from .conftest import copy_of_demo, project_id, scene_row, until
 from .test_layers_on_the_easel import centre, document, drag, layer, open_scene, row, scene
 
 TABLE = "The table by the stove"
@@ -90,7 +89,7 @@ def test_a_print_falls_onto_the_table_and_others_follow_in_two_gestures(table: P
     until(lambda: layer(page, BOOK)["entrance"]["length"] == round(0.8 * SECOND), 5, "length")
     # All photos of two scenes at once, from sides in turn, one by one.
     page.keyboard.press("Escape")
-    rows(page).filter(has_text="Three evenings").click(modifiers=["Control"])
+    scene_row(page, "Three evenings").click(modifiers=["Control"])
     part(page, "Motion").get_by_role("button", name=re.compile("none, choose|several")).nth(1).click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_role("radio", name="Sides in turn").click()
@@ -310,7 +309,7 @@ def test_the_camera_travels_moves_on_the_easel_and_a_lamp_lights_the_scene(table
 
 def test_keyframes_are_saved_as_a_move_and_the_exported_film_shows_them(page: Page, tmp_path: Any) -> None:
     copy_of_demo(page)
-    rows(page).filter(has_text="Brass and glass").click()
+    scene_row(page, "Brass and glass").click()
     name = "Brass and glass"
     page.get_by_role("button", name="Record changes").click()
     for share, across in ((0.1, "-0.25"), (0.9, "0.25")):
@@ -335,7 +334,7 @@ def test_keyframes_are_saved_as_a_move_and_the_exported_film_shows_them(page: Pa
     frost = "Frost on the roof"
     until(lambda: scene(page, frost)["layers"]["photo"]["move"] == scene(page, name)["layers"]["photo"]["move"], 5, "carried")
     # The film of that scene alone.
-    rows(page).filter(has_text=name).click()
+    scene_row(page, name).click()
     page.get_by_role("button", name="Export…").click()
     panel = page.get_by_role("dialog")
     panel.get_by_label("What").select_option("chosen")
