@@ -3,7 +3,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lens.core.curves import Keyframe, NumberLane, ease_name, eased_keys, key_times, lerp_colour, lerp_number, lerp_pair, sample
+from oak_lens.core.curves import Keyframe, NumberLane, ease_name, eased_keys, key_times, lerp_number, sample
 
 
 def lane(**keys: Keyframe[float]) -> NumberLane:
@@ -46,8 +46,3 @@ def test_handles_that_overshoot_leave_the_range_of_the_values() -> None:
     values = [sample(lane(a=first, b=second), at, 100, lerp_number) for at in range(101)]
     assert min(values) < -0.05 and max(values) > 1.05 and values[0] == 0.0 and values[100] == 1.0
     assert ease_name(first, second) == "own"
-
-
-def test_pairs_and_colours_mix_too() -> None:
-    assert lerp_pair((0.0, 4.0), (2.0, 0.0), 0.25) == (0.5, 3.0)
-    assert lerp_colour("#102030", "#304050", 0.5) == "#203040" and lerp_colour("#ffffff", "#000000", -0.5) == "#ffffff"

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from oak_lens.core.curves import Keyframe, NumberLane, key_times, lerp_number, sample
 from oak_lens.core.document import Document, dump_document, parse_document
+from oak_lens.core.draw import LayerItem, MountedPhoto
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidDocument, InvalidEdit
 from oak_lens.core.evaluate import Placed, flattened, path_geometry, placed_layers, scene_at, scene_lanes, values_at
@@ -105,6 +106,27 @@ def test_any_number_can_be_keyframed_and_is_seen() -> None:
         keyed = made(document, {"edit": "add_keys", "lanes": [ref], "at": 0}, {"edit": "add_keys", "lanes": [ref], "at": ticks(4)})
         keyed = made(keyed, {"edit": "set_keys", "keys": [{**ref, "key": "k2"}], "value": other})
         assert len({repr(scene_at(keyed, "s-wide", ticks(t), LENGTH)) for t in (0, 2, 4)}) == 3, name
+
+
+def test_a_colour_is_keyframed_by_its_channels_recorded_as_one_and_changed_as_a_whole() -> None:
+    def border(document: Document, at: float) -> str:
+        drawn = scene_at(document, "s-wide", ticks(at), LENGTH)
+        return next(item.content.mount.colour for item in drawn.items if isinstance(item, LayerItem) and isinstance(item.content, MountedPhoto))
+
+    base = made(START, {"edit": "set_layers", "layers": [PHOTO], "mount": {"border": 0.05, "colour": "#ff8000"}})
+    channels = [lane(f"mount.colour_{c}") for c in ("red", "green", "blue")]
+    document = made(base, {"edit": "add_keys", "lanes": channels, "at": 0})
+    # Red stays what it is: it is keyed all the same, or a later change of it would reach back to here.
+    document = made(document, {"edit": "record", "at": ticks(4)}, {"edit": "set_layers", "layers": [PHOTO], "mount": {"colour": "#ff00ff"}})
+    photo = document.scenes["s-wide"].layers["photo"]
+    assert {n: len(found.keys) for n, found in photo.animation.items()} == dict.fromkeys((c["property"] for c in channels), 2)
+    assert [border(document, t) for t in (0, 2, 4)] == ["#ff8000", "#ff4080", "#ff00ff"]
+    assert photo.mount is not None and photo.mount.colour == "#ff8000", "what lies under the keys is as it was"
+    # Typed at the beginning, every moment follows, as far as there are colours.
+    moved = made(document, *({"edit": "set_values", "lanes": [c], "value": v, "at": 0} for c, v in zip(channels, (16, 192, 0), strict=True)))
+    assert [border(moved, t) for t in (0, 4)] == ["#10c000", "#1040ff"]
+    rows = {row.property: row for row in scene_lanes(document, "s-wide", LENGTH)}
+    assert rows["mount.colour_green"].label == "Mount colour, green" and [k.value for k in rows["mount.colour_green"].keys] == [128, 0]
 
 
 entries = st.lists(st.tuples(st.integers(0, 100), st.floats(-90, 90)), min_size=2, max_size=5, unique_by=lambda e: e[0]).map(

@@ -1,9 +1,9 @@
-import { useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 
-type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string }
+type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string; mark?: ReactNode }
 
 /** A colour: a swatch that opens the system's picker, and its six digits. */
-export function ColourField({ label, value, onTry, onSet, help }: Props) {
+export function ColourField({ label, value, onTry, onSet, help, mark }: Props) {
   const [shown, setShown] = useState(value ?? '#808080')
   const [typed, setTyped] = useState<string | null>(null)
   useEffect(() => setShown(value ?? '#808080'), [value])
@@ -15,7 +15,7 @@ export function ColourField({ label, value, onTry, onSet, help }: Props) {
   }
   return (
     <div className="flex h-[27px] items-center gap-2.5" title={help}>
-      <span className="w-[86px] shrink-0">{label}</span>
+      <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate`}>{label}</span>
       <input
         type="color"
         aria-label={label}
@@ -37,6 +37,7 @@ export function ColourField({ label, value, onTry, onSet, help }: Props) {
         onBlur={accept}
         onKeyDown={(e) => e.key === 'Enter' && accept()}
       />
+      {mark}
     </div>
   )
 }

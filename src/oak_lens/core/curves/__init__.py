@@ -4,7 +4,7 @@ from .anchoring import anchored, key_times
 from .bezier import cubic_bezier
 from .eases import EASES, EaseName, ease_name, eased_keys
 from .follows import Bounce, Follow, Spring, followed
-from .interpolation import lerp_angle, lerp_colour, lerp_number, lerp_pair
+from .interpolation import lerp_number
 from .keyframes import ORIGIN, Anchor, AnyLane, Handle, Keyframe, Lane, NumberLane, PathKeyframe, PathLane, Point
 from .paths import controls, path_point, stretch_point
 from .sampling import eased, sample
@@ -33,10 +33,7 @@ __all__ = [
     "eased_keys",
     "followed",
     "key_times",
-    "lerp_angle",
-    "lerp_colour",
     "lerp_number",
-    "lerp_pair",
     "path_point",
     "sample",
     "stretch_point",

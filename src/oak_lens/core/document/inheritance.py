@@ -3,6 +3,7 @@
 from typing import Any
 
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from ..looks.colours import rgb_of
 from ..moves import SHIPPED, Move, MoveUse
 from .layers import Layer, PhotoLayer
 from .models import Document, Join, Scene, SharedGroup
@@ -89,6 +90,8 @@ def base_value(document: Document, owner: Layer | Scene, prop: Property) -> floa
     part = resolved_part(document, owner, prop.part)
     if part is None:
         return None
+    if prop.colour is not None:
+        return rgb_of(getattr(part, prop.colour))[prop.channel]
     value = getattr(part, prop.spec.id)
     if value is None and isinstance(owner, PhotoLayer):
         # A window of the picture's own shape.

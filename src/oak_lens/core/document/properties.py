@@ -1,25 +1,34 @@
-"""Numbers that can be keyframed, by name: `part.name`, such as `placement.x`."""
+"""Numbers that can be keyframed, by name: `part.name`, such as `placement.x`; of a colour, its channels: `mount.colour_red`."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..curves import AnyLane, NumberLane, PathLane
-from ..looks.parameters import ParameterSpec
+from ..looks.parameters import ParameterSpec, channels_of
 from ..moves import FACTORS, PATHS
 
 
 @dataclass(frozen=True, slots=True)
 class Property:
-    """One number of a layer or scene. `spec` gives its range, unit and name within its part."""
+    """One number of a layer or scene. `spec` gives its range, unit and name within its part; `channel` (0 red, 1 green, 2 blue), if it
+    is one of the part's `colour`."""
 
     id: str
     part: str
     spec: ParameterSpec
+    colour: str | None = None
+    channel: int = 0
 
 
 def properties_of(part: str, specs: tuple[ParameterSpec, ...]) -> dict[str, Property]:
     """The numbers of a part that can be keyframed."""
-    found = {f"{part}.{s.id}": Property(f"{part}.{s.id}", part, s) for s in specs if s.kind == "number" and s.animated}
+    found = {}
+    for spec in specs:
+        if spec.animated and spec.kind == "number":
+            found[f"{part}.{spec.id}"] = Property(f"{part}.{spec.id}", part, spec)
+        elif spec.animated and spec.kind == "colour":
+            for index, channel in enumerate(channels_of(spec)):
+                found[f"{part}.{channel.id}"] = Property(f"{part}.{channel.id}", part, channel, spec.id, index)
     if any(p.spec.factor != (name in FACTORS) for name, p in found.items()):
         raise ValueError("what multiplies must be listed as a factor")
     return found

@@ -21,6 +21,7 @@ from ..document import (
 )
 from ..document.records import Id, Ticks
 from ..framing import mix_views
+from ..looks.colours import with_channel
 from ..moves import FACTORS, PATHS
 from .placing import moment_in
 from .registry import Edit, LayerRef, layer_of, merged, refused, scene_of, with_layers, with_scenes
@@ -162,7 +163,8 @@ def with_base(document: Document, ref: LaneRef, prop: Property, value: float) ->
     if prop.part == "layer":
         return with_owner(document, ref, owner.model_copy(update={name: value}))
     part: BaseModel = resolved_part(document, owner, prop.part)
-    return with_owner(document, ref, owner.model_copy(update={prop.part: merged(part, {name: value}, f"{ref.path}")}))
+    changed: Any = value if prop.colour is None else with_channel(getattr(part, prop.colour), prop.channel, value)
+    return with_owner(document, ref, owner.model_copy(update={prop.part: merged(part, {prop.colour or name: changed}, f"{ref.path}")}))
 
 
 def offset_from(base: float, value: float, name: str) -> float:

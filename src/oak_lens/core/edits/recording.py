@@ -1,6 +1,6 @@
 """Recording: what edits change becomes keyframes at a moment."""
 
-from ..document import LAYER_PROPERTIES, SCENE_PROPERTIES, Document, Layer, Scene, base_value
+from ..document import LAYER_PROPERTIES, SCENE_PROPERTIES, Document, Layer, Property, Scene, base_value, resolved_part
 from ..document.records import Id
 from ..moves import PATHS
 from .lanes import InTime, LaneRef, lane_of, moment_of, offset_at, offset_from, set_key, value_from, with_base, with_lane
@@ -36,7 +36,7 @@ def _recorded_owner(before: Document, after: Document, owner: LaneRef, was: Laye
     moved = {part: 0.0 for parts in PATHS.values() for part in parts[:3]}
     for name, prop in (SCENE_PROPERTIES if owner.layer is None else LAYER_PROPERTIES).items():
         first, last = base_value(before, was, prop), base_value(after, now, prop)
-        if first is None or last is None or first == last:
+        if first is None or last is None or (first == last and not _colour_differs(before, after, was, now, prop)):
             continue
         ref = owner.model_copy(update={"property": name})
         if name in moved and name not in was.animation:
@@ -56,6 +56,14 @@ def _recorded_owner(before: Document, after: Document, owner: LaneRef, was: Laye
             value_now = tuple(h + moved[p] for h, p in zip(here, parts[:3], strict=True))
             after = with_lane(after, ref, set_key(lane, value_now, moment, length, frame_ticks))
     return after
+
+
+def _colour_differs(before: Document, after: Document, was: Layer | Scene, now: Layer | Scene, prop: Property) -> bool:
+    """Whether a number is a channel of a colour that differs: then all three are keyed, or the colour would not hold still elsewhere."""
+    if prop.colour is None:
+        return False
+    first, last = resolved_part(before, was, prop.part), resolved_part(after, now, prop.part)
+    return first is not None and last is not None and getattr(first, prop.colour) != getattr(last, prop.colour)
 
 
 def record(document: Document, edit: Record) -> Document:

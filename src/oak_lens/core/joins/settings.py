@@ -30,7 +30,7 @@ class JoinSettings(Parameters):
     softness: float = percentage("Softness", 0, 1, 0.15, animated=False)
     amount: float = percentage("Strength", 0.1, 3, 1, animated=False)
     count: int = number("Strips", 2, 40, 8, step=1, animated=False)
-    colour: str = swatch("Colour", "#000000")
+    colour: str = swatch("Colour", "#000000", animated=False)
     seed: int = number("Seed", 1, 9999, 1, step=1, animated=False)
 
     def way(self) -> tuple[float, float]:

@@ -6,6 +6,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .colours import CHANNELS, FULL, colour_of, rgb_of
+
 When = tuple[str, tuple[str | bool, ...]]
 """(other parameter, its values) under which a parameter has an effect and is shown."""
 
@@ -42,11 +44,17 @@ P = TypeVar("P", bound=Parameters)
 
 
 def offset(parameters: P, offsets: Mapping[str, float]) -> P:
-    """The parameters with some numbers changed by so much, each kept within its range; factors multiply."""
+    """The parameters with some numbers changed by so much, each kept within its range; factors multiply. Of a colour, its channels."""
     if not offsets:
         return parameters
-    update = {}
+    update: dict[str, Any] = {}
     for spec in parameters_of(type(parameters)):
+        if spec.kind == "colour":
+            red, green, blue = (offsets.get(channel.id, 0.0) for channel in channels_of(spec))
+            if red or green or blue:
+                now = rgb_of(getattr(parameters, spec.id))
+                update[spec.id] = colour_of((now[0] + red, now[1] + green, now[2] + blue))
+            continue
         by = offsets.get(spec.id)
         if by is not None and spec.animated and spec.minimum is not None and spec.maximum is not None:
             value = getattr(parameters, spec.id)
@@ -97,9 +105,26 @@ def percentage(label: str, minimum: float, maximum: float, default: float, **opt
     return number(label, minimum, maximum, default, **{"step": 1, "unit": "%", "scale": 0.01, **options})
 
 
-def swatch(label: str, default: str, *, help: str = "", when: When | None = None) -> Any:
-    """A colour `#rrggbb` in sRGB."""
-    return _field(default, {"label": label, "kind": "colour", "help": help, "when": when}, pattern=r"^#[0-9a-f]{6}$")
+def swatch(label: str, default: str, *, help: str = "", when: When | None = None, animated: bool = True) -> Any:
+    """A colour `#rrggbb` in sRGB. `animated`: its channels may be keyframed."""
+    return _field(default, {"label": label, "kind": "colour", "help": help, "when": when, "animated": animated}, pattern=r"^#[0-9a-f]{6}$")
+
+
+def channels_of(colour: ParameterSpec) -> tuple[ParameterSpec, ...]:
+    """The three numbers by which a colour is keyframed: levels of sRGB, 0 to 255, named `ID_red`, `ID_green`, `ID_blue`."""
+    known = _CHANNELS.get(colour)
+    if known is None:
+        known = _CHANNELS[colour] = tuple(
+            ParameterSpec(
+                f"{colour.id}_{channel}", f"{colour.label}, {channel}", "number", rgb_of(colour.default)[index],
+                minimum=0.0, maximum=FULL, step=1, animated=True,
+            )
+            for index, channel in enumerate(CHANNELS)
+        )  # fmt: skip
+    return known
+
+
+_CHANNELS: dict[ParameterSpec, tuple[ParameterSpec, ...]] = {}
 
 
 def choice(label: str, choices: tuple[tuple[str, str], ...], default: str, *, help: str = "", when: When | None = None) -> Any:

@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import BackdropItem, Grade, GradientItem, SurfaceItem, matrix_of
+from ..looks.colours import rgb_of
 from ..space import Matrix3
-from .colours import rgb_of
 from .corrections import corrected
 from .dither import blue_noise
 from .forms import gradient_share

@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import Composition, DrawList, Glow, Plate, matrix_of
+from ..looks.colours import rgb_of
 from ..space import box_corners
 from .clipping import kept_pixels
-from .colours import rgb_of
 from .coverage import cut
 from .effects import in_pixels
 from .kernels import over

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..looks import TONE_COLOURS, Correction
-from .colours import rgb_of
+from ..looks.colours import rgb_of
 from .fields import soft_noise
 from .kernels import compiled
 

@@ -7,8 +7,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import DrawnForm
+from ..looks.colours import rgb_of
 from ..space import Matrix3
-from .colours import rgb_of
 from .coverage import Shape, coverage_of, cut, lay
 from .dither import blue_noise
 from .mounting import GUTTER_PX, cut_by_mask

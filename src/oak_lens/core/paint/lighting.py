@@ -6,8 +6,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import Lit
+from ..looks.colours import rgb_of
 from ..space import Matrix3
-from .colours import rgb_of
 from .kernels import compiled
 
 STEP_PX = 8

@@ -9,8 +9,8 @@ from numpy.typing import NDArray
 
 from ..draw import MountedPhoto, matrix_of
 from ..looks import Mask
+from ..looks.colours import rgb_of
 from ..space import Matrix3
-from .colours import rgb_of
 from .corrections import corrected
 from .coverage import Shape, coverage_of, cut, lay, texture
 from .fields import soft_noise

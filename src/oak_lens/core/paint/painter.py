@@ -23,12 +23,12 @@ from ..draw import (
     SurfaceItem,
     matrix_of,
 )
+from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_homography, surface_pixels
 from .blends import NUMBERS, blend
 from .cache import ByteCache
 from .clipping import before_camera, kept_pixels
-from .colours import rgb_of
 from .compositions import Paint, compose, compose_clear
 from .coverage import cut
 from .dither import blue_noise

@@ -10,8 +10,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import Content, DrawnForm, MountedPhoto
+from ..looks.colours import rgb_of
 from ..space import Matrix3
-from .colours import rgb_of
 from .corrections import corrected
 from .forms import LARGEST_SIDE_PX, form_pixels
 from .levels import coarsest_level

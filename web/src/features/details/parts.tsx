@@ -56,6 +56,12 @@ export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp
     if (made === nothing) plain()
     else run(made)
   }
+  const colourChanged = (p: Parameter, v: string, plain: () => void, run: (edits: Edit[]) => void) => {
+    const nothing: Edit = { edit: '' }
+    const made = numbers && p.animated ? numbers.colour.change(p.id, v, nothing) : [nothing]
+    if (made[0] === nothing) plain()
+    else run(made)
+  }
   return parameters
     .filter((p) => !p.when || p.when[1].includes(values[p.when[0]] as string | boolean))
     .map((p) => {
@@ -80,7 +86,17 @@ export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp
           />
         )
       if (p.kind === 'colour')
-        return <ColourField key={p.id} label={p.label} help={p.help} value={(value as string | null) ?? null} onTry={(v) => onTry({ [p.id]: v })} onSet={(v) => onSet({ [p.id]: v })} />
+        return (
+          <ColourField
+            key={p.id}
+            label={p.label}
+            help={p.help}
+            value={numbers && p.animated ? numbers.colour.now(p.id, (value as string | null) ?? null) : ((value as string | null) ?? null)}
+            mark={numbers && p.animated ? numbers.colour.mark(p.id, p.label) : undefined}
+            onTry={(v) => colourChanged(p, v, () => onTry({ [p.id]: v }), tryEdits)}
+            onSet={(v) => colourChanged(p, v, () => onSet({ [p.id]: v }), (edits) => void edit(...edits))}
+          />
+        )
       if (p.kind === 'choice' && p.choices.length > MOST_SIDE_BY_SIDE)
         return (
           <div key={p.id} title={p.help} className="flex h-[31px] items-center gap-2.5">

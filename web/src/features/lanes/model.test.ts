@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { KeyMark, LaneRow, Lanes } from '@/playback/socket'
-import { curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, type Scale, snapped, toTicksAt, toX, tracksOf } from './model'
+import { beatsWithin, curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, type Scale, snapped, toTicksAt, toX, tracksOf } from './model'
 
 const key = (id: string, at: number, value: number, fields: Partial<KeyMark> = {}): KeyMark => ({ id, at, anchor: 'start', value, ease: 'both', ease_out: [0.4, 0], ease_in: [0.3, 0.1], hold: false, follow: null, ...fields })
 const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({ container: 's', layer, property, owner: layer ?? '', label: property, kind: 'number', unit: '', scale: 1, base: 0, keys, even: false, turn_along: false, curve })
@@ -48,4 +48,9 @@ test('a curve is read between its points, and a level one has room around it', (
   const level = curveRange(lane('layer.opacity', 'a', [], { values: [1, 1], speeds: [0, 0] }))
   expect(level[0]).toBeLessThan(1)
   expect(level[1]).toBeGreaterThan(1)
+})
+
+test('beats are those heard while the scene is on screen, in its own time', () => {
+  const heard = { songs: [], beats: [90, 100, 140, 200, 210], bars: [140] }
+  expect(beatsWithin(heard, { start: 100, speed: 2 }, 200)).toEqual([{ at: 0, bar: false }, { at: 80, bar: true }, { at: 200, bar: false }])
 })

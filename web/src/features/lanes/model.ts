@@ -1,4 +1,6 @@
+import type { Heard } from '@/api/client'
 import type { Bar, KeyMark, LaneRow, Lanes } from '@/playback/socket'
+import { ownTime, type SceneTime } from '@/project/scene-time'
 
 export const ROW = 26
 export const OPEN_ROW = 148
@@ -50,6 +52,14 @@ export function tracksOf(lanes: Lanes, opened: string[]): Track[] {
 export type Scale = { from: number; to: number; width: number }
 export const toX = (s: Scale, at: number) => INSET + ((at - s.from) / Math.max(1, s.to - s.from)) * (s.width - 2 * INSET)
 export const toTicksAt = (s: Scale, x: number) => s.from + ((x - INSET) / Math.max(1, s.width - 2 * INSET)) * (s.to - s.from)
+
+export type Beat = { at: number; bar: boolean }
+
+/** The music's beats while a scene is on screen, in ticks of its own time. */
+export function beatsWithin(heard: Heard, time: SceneTime, length: number): Beat[] {
+  const bars = new Set(heard.bars)
+  return heard.beats.map((beat) => ({ at: ownTime(beat, time), bar: bars.has(beat) })).filter((b) => b.at >= 0 && b.at <= length)
+}
 
 /** Where a dragged key comes to: on something near, or on a whole frame. `anchors` in ticks. */
 export function snapped(at: number, frame: number, anchors: number[], perPx: number, free: boolean): number {

@@ -6,14 +6,14 @@ import type { Lanes } from '@/playback/socket'
 import { filmTime, ownTime, sceneTime } from '@/project/scene-time'
 import { edit, tryEdits, useProject } from '@/project/store'
 import { TICKS, toSeconds } from '@/project/times'
-import { type Scale, toTicksAt, toX } from './model'
+import { type Beat, type Scale, toTicksAt, toX } from './model'
 
-type Props = { lanes: Lanes; scale: Scale; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
+type Props = { lanes: Lanes; scale: Scale; beats: Beat[]; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
 
 const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60]
 
 /** The scene's time: drag to scrub; a bracket over the chosen keys stretches them. */
-export function Ruler({ lanes, scale, marks, left, height, zoomed, onFit }: Props) {
+export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit }: Props) {
   const playhead = ownTime(useProject((s) => s.playhead))
   const bar = useRef<HTMLDivElement>(null)
   const frame = useProject((s) => s.timeline.frame_ticks) * sceneTime().speed
@@ -87,6 +87,9 @@ export function Ruler({ lanes, scale, marks, left, height, zoomed, onFit }: Prop
           <span key={t} className="absolute top-1 font-mono text-[10px] text-ash" style={{ left: toX(scale, t * TICKS) }}>
             <span className="absolute -top-1 left-0 h-2 w-px bg-white/25" /> <span className="ml-1">{t < 10 && step < 1 ? t.toFixed(1) : Math.round(t)}</span>
           </span>
+        ))}
+        {beats.map((b) => (
+          <span key={b.at} data-beat={b.bar ? 'bar' : 'beat'} className={`absolute bottom-0 w-px bg-water ${b.bar ? 'h-2' : 'h-1 opacity-60'}`} style={{ left: toX(scale, b.at) }} />
         ))}
         <span className="absolute top-0 h-full w-[7px] -translate-x-1/2 rounded-b bg-white" style={{ left: toX(scale, playhead), height: 9 }} />
         {stretchable && (

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { Edit, KeyRef } from '@/api/client'
+import { useHeard } from '@/features/sound/heard'
 import { type Held, useDrag } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
@@ -9,7 +10,7 @@ import { edit, tryEdits, useProject } from '@/project/store'
 import { frameText } from '@/project/times'
 import { chosenMarks, keyRef, laneRef, sameKey } from './actions'
 import { draw } from './drawing'
-import { curveRange, type HandleEnd, handlesOf, handleTo, laneId, LABELS, NEAR_PX, RULER, type Scale, snapped, type Track, toTicksAt, toX, tracksOf, heightOf } from './model'
+import { beatsWithin, curveRange, type HandleEnd, handlesOf, handleTo, laneId, LABELS, NEAR_PX, RULER, type Scale, snapped, type Track, toTicksAt, toX, tracksOf, heightOf } from './model'
 import { Ruler } from './ruler'
 
 type LaneTrack = Extract<Track, { kind: 'lane' }>
@@ -29,6 +30,9 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   const time = sceneTime()
   const frame = timeline.frame_ticks * time.speed
   const tracks = useMemo(() => tracksOf(lanes, open), [lanes, open])
+  const heard = useHeard()
+  const { start, speed } = time
+  const beats = useMemo(() => beatsWithin(heard, { start, speed }, lanes.length), [heard, start, speed, lanes.length])
   const [width, setWidth] = useState(400)
   const [height, setHeight] = useState(120)
   const [scroll, setScroll] = useState(0)
@@ -95,7 +99,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   }
   const anchors = () => {
     const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
-    return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useProject.getState().playhead, time), ...others]
+    return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useProject.getState().playhead, time), ...beats.map((b) => b.at), ...others]
   }
   const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
     const [x0, y0] = inRows(from)
@@ -238,7 +242,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 
   return (
     <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
-      <Ruler lanes={lanes} scale={scale} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
+      <Ruler lanes={lanes} scale={scale} beats={beats} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
       <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />

@@ -10,7 +10,7 @@ type State = 'none' | 'animated' | 'here'
 const PATHED: Record<string, string> = { 'placement.x': 'placement.path', 'placement.y': 'placement.path', 'placement.z': 'placement.path', 'camera.x': 'camera.path', 'camera.y': 'camera.path', 'camera.dolly': 'camera.path' }
 
 const WORDS: Record<State, string> = {
-  none: 'Set a keyframe here: this number begins to move',
+  none: 'Set a keyframe here: it begins to move',
   animated: 'Keyframed. Set a keyframe here',
   here: 'A keyframe stands here. Take it away',
 }
@@ -22,7 +22,17 @@ export type Numbers = {
   mark: (name: string, label: string) => ReactNode
   /** How a number is changed: what moves is shifted as a whole (or recorded), what does not is set. */
   change: (name: string, value: number, plain: Edit) => Edit
+  /** The same three of a colour: it moves by its channels. */
+  colour: {
+    now: (name: string, base: string | null) => string | null
+    mark: (name: string, label: string) => ReactNode
+    change: (name: string, value: string, plain: Edit) => Edit[]
+  }
 }
+
+const CHANNELS = ['red', 'green', 'blue'] as const
+const levels = (colour: string) => [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16))
+const channels = (name: string) => CHANNELS.map((c) => `${name}_${c}`)
 
 /** Numbers of one part (`placement`, `mount`, `camera`…) of layers or scenes at the playhead. */
 export function useNumbers(owners: Owner[], part: string): Numbers {
@@ -52,34 +62,43 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
       const key = row?.keys.find((k) => !playing && Math.abs(filmTime(k.at, time) - useProject.getState().playhead) <= frame / 2)
       return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
     })
-  const state = (full: string): State => {
-    const animated = owners.filter((o) => laneOf(o, full) in animation(o)).length
-    if (!animated) return 'none'
-    return keysHere(full).length === owners.length ? 'here' : 'animated'
+  const state = (names: string[]): State => {
+    if (!names.some((full) => owners.some((o) => laneOf(o, full) in animation(o)))) return 'none'
+    return names.every((full) => keysHere(full).length === owners.length) ? 'here' : 'animated'
   }
-  return {
-    now: (name, base) => {
-      const found = owners.map((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[`${part}.${name}`])
-      if (found.every((v) => v === undefined)) return base
-      return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
-    },
-    mark: (name, label) => {
-      const full = `${part}.${name}`
-      const is = state(full)
+  const moving = (full: string) => owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined)
+  const now: Numbers['now'] = (name, base) => {
+    const found = owners.map((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[`${part}.${name}`])
+    if (found.every((v) => v === undefined)) return base
+    return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
+  }
+  const shifted = (name: string, value: number): Edit => ({ edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })), value, at: Math.round(useProject.getState().playhead) })
+  /** The mark of one number, or of several that are keyframed together. */
+  const markOf = (names: string[], label: string) => {
+      const fulls = names.map((name) => `${part}.${name}`)
+      const is = state(fulls)
       const press = () => {
-        if (is === 'here') void edit({ edit: 'remove_keys', keys: keysHere(full) })
-        else void edit({ edit: 'add_keys', lanes: refs(full), at: Math.round(useProject.getState().playhead) })
+        if (is === 'here') void edit({ edit: 'remove_keys', keys: fulls.flatMap(keysHere) })
+        else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useProject.getState().playhead) })
       }
       return (
         <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
           <span className={`size-[9px] rounded-full border-[1.5px] ${is === 'here' ? 'border-brass bg-brass' : is === 'animated' ? 'border-brass' : 'border-rule'}`} />
         </button>
       )
-    },
-    change: (name, value, plain) => {
-      const full = `${part}.${name}`
-      const moving = owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined)
-      return moving ? { edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: full, on })), value, at: Math.round(useProject.getState().playhead) } : plain
+  }
+  return {
+    now,
+    mark: (name, label) => markOf([name], label),
+    change: (name, value, plain) => (moving(`${part}.${name}`) ? shifted(name, value) : plain),
+    colour: {
+      now: (name, base) => {
+        if (base === null) return null
+        const found = channels(name).map((channel, i) => now(channel, levels(base)[i] ?? 0))
+        return found.some((v) => v === null) ? null : `#${found.map((v) => Math.round(Math.min(Math.max(v ?? 0, 0), 255)).toString(16).padStart(2, '0')).join('')}`
+      },
+      mark: (name, label) => markOf(channels(name), label),
+      change: (name, value, plain) => (channels(name).some((c) => moving(`${part}.${c}`)) ? channels(name).map((c, i) => shifted(c, levels(value)[i] ?? 0)) : [plain]),
     },
   }
 }
