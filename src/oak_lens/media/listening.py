@@ -12,16 +12,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.errors import Fault, InvalidSound, LimitReached
-from ..core.sound import FoundBeats, LoudnessMeter, Samples, found_beats
+from ..core.sound import BeatSearch, FoundBeats, LoudnessMeter, Samples
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import FINEST_SAMPLES, finest_peaks
 from ..core.time import TICKS_PER_SECOND
 
 SHORTEST_SECONDS = 0.1
 LONGEST_SECONDS = 4 * 3600
-BEATS_SECONDS = 12 * 60
-"""Beats are looked for in so much from the start: what they are found from must fit into memory."""
-
 CHUNK_SAMPLES = 10 * RATE
 CUT_OFF = 0.97
 
@@ -77,7 +74,7 @@ def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[flo
     samples_to.parent.mkdir(parents=True, exist_ok=True)
     part, peaks_part = (to.with_name(f".{to.name}.{os.getpid()}.{threading.get_ident()}") for to in (samples_to, peaks_to))
     facts: dict[str, Any] = {}
-    meter, peaks, low = LoudnessMeter(), [], []
+    meter, beats, peaks = LoudnessMeter(), BeatSearch(), []
     rest, count = np.zeros(0, np.float32), 0
     try:
         with part.open("wb") as file:
@@ -88,8 +85,7 @@ def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[flo
                 mono = np.concatenate([rest, samples.mean(axis=1)])
                 whole = len(mono) // FINEST_SAMPLES * FINEST_SAMPLES
                 peaks.append(finest_peaks(mono[:whole]))
-                if count < BEATS_SECONDS * RATE:
-                    low.append(mono[:whole].reshape(-1, 2).mean(axis=1))
+                beats.hear(mono[:whole].reshape(-1, 2).mean(axis=1))
                 rest, count = mono[whole:], count + len(samples)
                 on_share(min(count / RATE / max(facts["seconds"], 1e-3), 1.0))
         if count < SHORTEST_SECONDS * RATE:
@@ -107,10 +103,9 @@ def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[flo
     finally:
         part.unlink(missing_ok=True)
         peaks_part.unlink(missing_ok=True)
-    beats = found_beats(np.concatenate(low).astype(np.float32)) if low else None
     cut_off = "damaged" in facts or (facts["seconds"] > 1 and count / RATE < CUT_OFF * facts["seconds"])
     return Heard(
-        count * TICKS_PER_SECOND // RATE, min(facts["channels"], 64), facts["rate"], meter.integrated, meter.true_peak, beats, cut_off
+        count * TICKS_PER_SECOND // RATE, min(facts["channels"], 64), facts["rate"], meter.integrated, meter.true_peak, beats.found(), cut_off
     )
 
 

@@ -7,7 +7,7 @@ import av
 import numpy as np
 import pytest
 
-from oak_lens.core.sound import LoudnessMeter, composed, found_beats
+from oak_lens.core.sound import BeatSearch, LoudnessMeter, composed, found_beats
 from oak_lens.core.sound.beats import RATE as BEAT_RATE
 from oak_lens.core.sound.peaks import between, finest_peaks, pyramid
 
@@ -44,6 +44,20 @@ def test_beats_are_found_within_70_ms(tempo: float, swing: float, noise: float) 
     found = found_beats(sound)
     assert found is not None and f_measure(found.times, known) >= 0.9
     assert found.tempo == pytest.approx(tempo, rel=0.02) and found.confidence > 0.3
+
+
+@pytest.mark.parametrize(("tempo", "silence"), [(96, 0.0), (120, 25.0)])
+def test_beats_of_long_music_are_one_row_without_a_seam(tempo: float, silence: float) -> None:
+    sound, known = track(tempo, seconds=100.0)
+    sound[40 * BEAT_RATE : int((40 + silence) * BEAT_RATE)] = 0.0
+    known = known[(known < 40) | (known >= 40 + silence)]
+    search = BeatSearch(stretch=25.0)
+    for piece in np.array_split(sound, 37):
+        search.hear(piece)
+    found = search.found()
+    assert found is not None and f_measure(found.times, known) >= 0.95 and found.tempo == pytest.approx(tempo, rel=0.02)
+    assert np.diff(found.times).min() > 0.8 * 60 / tempo and found.times[-1] > 98
+    assert BeatSearch().found() is None
 
 
 def test_nothing_pulses_in_silence_or_noise() -> None:

@@ -128,7 +128,7 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
       <input
         aria-label={slider ? `${label}, number` : label}
         aria-invalid={wrong}
-        className={`h-[22px] cursor-ew-resize rounded border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : compact ? 'w-[46px] bg-card px-1' : 'w-[62px] bg-card px-1.5'} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
+        className={`h-[22px] cursor-ew-resize rounded border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : compact ? 'w-[46px] bg-card px-1' : `${text.length > 6 ? 'w-[86px]' : 'w-[62px]'} bg-card px-1.5`} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
         value={typed ?? text}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => {

@@ -12,7 +12,7 @@ LONGEST_FILE = 4 * 3600 * TICKS_PER_SECOND
 FileTicks = Annotated[int, Field(ge=0, le=LONGEST_FILE)]
 Decibels = Annotated[float, Field(ge=-60, le=24, allow_inf_nan=False)]
 FadeTicks = Annotated[int, Field(ge=0, le=120 * TICKS_PER_SECOND)]
-MOST_BEATS = 40_000
+MOST_BEATS = 60_000
 
 
 class Beats(Record):

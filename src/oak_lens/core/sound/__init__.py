@@ -1,6 +1,6 @@
 """What is heard when: songs and clips, their levels, beats, peaks and loudness; music made to length."""
 
-from .beats import FoundBeats, found_beats
+from .beats import BeatSearch, FoundBeats, found_beats
 from .clips import ClipSound, clip_sounds
 from .composing import Composed, Mood, composed
 from .loudness import LoudnessMeter
@@ -8,6 +8,7 @@ from .mixing import Samples, final_gain, mixed, samples_at
 from .songs import FilmBeat, HeardSong, Pass, film_beats, heard_songs, left_of, music_end, passes_of, placed_songs
 
 __all__ = [
+    "BeatSearch",
     "ClipSound",
     "Composed",
     "FilmBeat",

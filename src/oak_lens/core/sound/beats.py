@@ -1,7 +1,7 @@
 """Beats of music: where sound begins anew, how fast it pulses, and the row of beats that fits best (D. Ellis, Beat Tracking by Dynamic
 Programming, Journal of New Music Research 36, 2007)."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import ceil
 
 import cv2
@@ -20,6 +20,9 @@ TOO_FAST, BETWEEN_BEATS = 132.0, 2.0
 
 LIKE = 0.3
 """Music that repeats itself so much after a beat is surely music with beats."""
+
+STRETCH_SECONDS, SHARED_SECONDS = 600.0, 8.0
+"""Long music is looked into by stretches, so that it fits into memory; each begins in what the one before it heard last."""
 
 Floats = NDArray[np.float64]
 
@@ -163,3 +166,54 @@ def _bar_start(low: Floats, beats: NDArray[np.int64]) -> int:
     near = np.array([low[max(b - 2, 0) : b + 3].max() if b < len(low) else 0.0 for b in beats])
     means = [near[k::4].mean() if len(near[k::4]) else 0.0 for k in range(4)]
     return int(np.argmax(means))
+
+
+@dataclass(slots=True)
+class BeatSearch:
+    """Beats of music of any length, heard piece by piece. `stretch`: seconds looked into at a time."""
+
+    stretch: float = STRETCH_SECONDS
+    _held: list[NDArray[np.float32]] = field(default_factory=list)
+    _count: int = 0
+    _from: float = 0.0
+    _found: list[tuple[float, FoundBeats]] = field(default_factory=list)
+
+    def hear(self, mono: NDArray[np.float32]) -> None:
+        """Goes on with (n,) of sound at `RATE`."""
+        self._held.append(mono)
+        self._count += len(mono)
+        if self._count >= self.stretch * RATE:
+            whole = self._look()
+            self._from += (len(whole) - int(SHARED_SECONDS * RATE)) / RATE
+            self._held, self._count = [whole[-int(SHARED_SECONDS * RATE) :]], int(SHARED_SECONDS * RATE)
+
+    def found(self) -> FoundBeats | None:
+        """The beats of all that was heard; nothing more can be heard afterwards."""
+        if self._held and (not self._from or self._count > SHARED_SECONDS * RATE):
+            self._look()
+        return one_row(self._found)
+
+    def _look(self) -> NDArray[np.float32]:
+        whole = np.concatenate(self._held).astype(np.float32)
+        beats = found_beats(whole)
+        if beats is not None:
+            self._found.append((self._from, beats))
+        return whole
+
+
+def one_row(stretches: list[tuple[float, FoundBeats]]) -> FoundBeats | None:
+    """The beats of stretches of one piece as one row; each comes with the seconds at which it begins. Where two overlap, the later goes
+    on from the middle of what both heard. Bars are counted from the first."""
+    if len(stretches) < 2:
+        return stretches[0][1] if stretches else None
+    times: list[float] = []
+    for begin, beats in stretches:
+        later = [begin + t for t in beats.times]
+        if times:
+            spacing = 60.0 / beats.tempo
+            times = [t for t in times if t < begin + SHARED_SECONDS / 2]
+            later = [t for t in later if t >= begin + SHARED_SECONDS / 2 and (not times or t > times[-1] + spacing / 2)]
+        times += later
+    weights = [len(beats.times) for _, beats in stretches]
+    confidence = float(np.average([beats.confidence for _, beats in stretches], weights=weights))
+    return FoundBeats(60.0 / float(np.median(np.diff(times))), tuple(times), confidence, stretches[0][1].first)

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Crop, Film, FolderPlus, Grid3x3, ImagePlus, LayoutGrid, List, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2, TriangleAlert } from 'lucide-react'
-import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useMemo, useRef, useState } from 'react'
+import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { client, sendPicture, settled } from '@/api/client'
 import { Correct } from '@/features/correct/correct'
@@ -103,6 +103,9 @@ export function ContactSheet() {
   const move = (ids: string[], before: string | null) => void edit({ edit: 'move_pictures', ids, before })
   const movable = order.length === all.length
 
+  // Its keys work from the start, before anything was clicked.
+  const page = useRef<HTMLDivElement>(null)
+  useEffect(() => page.current?.focus(), [])
   const onKeyDown = (event: KeyboardEvent) => {
     // Events of dialogs bubble through the tree of components up to here.
     if (typing(event.target) || event.defaultPrevented || open || trimming) return
@@ -137,7 +140,7 @@ export function ContactSheet() {
   }
   const empty = !all.length && !sending.length
   return (
-    <div className="flex h-full flex-col" onKeyDown={onKeyDown} onDragOver={(e) => { e.preventDefault(); if (e.dataTransfer.types.includes('Files')) setOver(true) }} onDragLeave={(e) => e.currentTarget === e.target && setOver(false)} onDrop={drop}>
+    <div ref={page} tabIndex={-1} className="flex h-full flex-col" onKeyDown={onKeyDown} onDragOver={(e) => { e.preventDefault(); if (e.dataTransfer.types.includes('Files')) setOver(true) }} onDragLeave={(e) => e.currentTarget === e.target && setOver(false)} onDrop={drop}>
       <div className="flex items-center gap-2 border-b hairline px-5 py-2.5">
         <h1 className="mr-2 font-heading text-lg font-semibold">Contact sheet</h1>
         <Button onClick={() => files.current?.click()}>

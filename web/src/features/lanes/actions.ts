@@ -24,6 +24,8 @@ export function chosenMarks(): { row: LaneRow; key: KeyMark }[] {
   })
 }
 
+export const chooseAllKeys = (): void => useProject.setState({ chosenKeys: rows().flatMap((row) => row.keys.map((key) => keyRef(row, key.id))) })
+
 export async function deleteKeys(): Promise<void> {
   const keys = state().chosenKeys
   if (keys.length && (await edit({ edit: 'remove_keys', keys }))) useProject.setState({ chosenKeys: [] })

@@ -1,2 +1,2 @@
 export { Lanes } from './lanes'
-export { copyKeys, deleteKeys, easeKeys, pasteKeys, selectedLanes, setKeysHere, stepToKey } from './actions'
+export { chooseAllKeys, copyKeys, deleteKeys, easeKeys, pasteKeys, selectedLanes, setKeysHere, stepToKey } from './actions'

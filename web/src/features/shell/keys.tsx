@@ -4,10 +4,10 @@ import { create } from 'zustand'
 import { typing } from '@/interaction/choosing'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
 import { inOrder } from '@/project/ordering'
-import { edit, newId, redo, undo, useProject } from '@/project/store'
+import { edit, layersOf, newId, redo, undo, useProject } from '@/project/store'
 import { Dialog } from '@/ui/dialog'
 import { toggleFullScreen } from '@/features/easel'
-import { copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
+import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
 import { duplicateLayers, groupLayers, nudgeLayers, removeLayers } from '@/features/layers/layer-actions'
 
 type Command = { id: string; label: string; keys: string; desk?: boolean; match: (event: KeyboardEvent) => boolean; run: () => void }
@@ -27,6 +27,15 @@ export async function removeScenes(): Promise<void> {
   const order = inOrder(document.scenes).map(([k]) => k)
   const after = order.slice(Math.max(...chosenScenes.map((c) => order.indexOf(c))) + 1)[0] ?? order.filter((k) => !chosenScenes.includes(k)).at(-1)
   if (await edit({ edit: 'remove_scenes', ids: chosenScenes })) useProject.setState({ chosenScenes: after ? [after] : [] })
+}
+
+/** All keyframes of the scene if one is chosen, else all its layers if one is, else all scenes. */
+function chooseAll(): void {
+  const { chosenKeys, chosenLayers, chosenScenes, document } = useProject.getState()
+  const scene = chosenScenes.at(-1)
+  if (chosenKeys.length) chooseAllKeys()
+  else if (chosenLayers.length && scene) useProject.setState({ chosenLayers: inOrder(layersOf(document, scene)).map(([layer]) => ({ scene, layer })) })
+  else useProject.setState({ chosenScenes: inOrder(document.scenes).map(([id]) => id) })
 }
 
 const COMMANDS: Command[] = [
@@ -53,6 +62,7 @@ const COMMANDS: Command[] = [
   { id: 'key', label: 'Set keyframes at the playhead', keys: 'K', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'k', run: () => void setKeysHere() },
   { id: 'key-before', label: 'To the keyframe before', keys: 'Shift ,', desk: true, match: (e) => plain(e) && (e.key === '<' || e.key === ';' || (e.shiftKey && e.key === ',')), run: () => stepToKey(-1) },
   { id: 'key-next', label: 'To the next keyframe', keys: 'Shift .', desk: true, match: (e) => plain(e) && (e.key === '>' || e.key === ':' || (e.shiftKey && e.key === '.')), run: () => stepToKey(1) },
+  { id: 'all', label: 'Choose all keyframes, layers or scenes: of what is chosen now', keys: 'Ctrl A', desk: true, match: (e) => control(e, 'a'), run: chooseAll },
   { id: 'copy', label: 'Copy the chosen keyframes', keys: 'Ctrl C', desk: true, match: (e) => control(e, 'c') && useProject.getState().chosenKeys.length > 0, run: copyKeys },
   { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', desk: true, match: (e) => control(e, 'v'), run: () => void pasteKeys() },
   { id: 'full', label: 'Full screen, or back', keys: 'F', desk: true, match: (e) => plain(e) && e.key.toLowerCase() === 'f', run: toggleFullScreen },
