@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import ColourItem, DrawList, Focus, Grade, LayerItem, Lit, SurfaceItem, homography_of
+from oak_lens.core.draw import ColourItem, DrawList, Focus, Grade, LayerItem, Lit, ShadowItem, SurfaceItem, homography_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import scene_at
 from oak_lens.core.looks import Mount
@@ -42,6 +42,11 @@ MOTIONS = {
 }
 
 
+def translated_about(x: float, y: float, motion: Any) -> Any:
+    """The motion about a point of the frame instead of its middle."""
+    return similarity(1.0, 0.0, x, y) @ motion @ similarity(1.0, 0.0, -x, -y)
+
+
 @pytest.mark.parametrize("name", MOTIONS)
 def test_motion_blur_is_the_mean_of_many_pictures_on_the_way(name: str, source: Pictures) -> None:
     place = plane_homography(frame_from_world(Camera(), ASPECT) @ translated(0.1, 0.05, 0.1) @ swung(15))
@@ -58,6 +63,18 @@ def test_motion_blur_is_the_mean_of_many_pictures_on_the_way(name: str, source: 
     assert difference.mean() < 1.1 and np.quantile(difference, 0.99) < 13
     sharp = painted(source, at(place))
     assert np.abs(sharp - total / steps).mean() > 2.5 * difference.mean()
+
+
+@pytest.mark.parametrize("name", [*MOTIONS, "whirl"])
+def test_shadows_are_left_out_only_where_a_moving_photo_hides_them_all_along(name: str, source: Pictures, monkeypatch: Any) -> None:
+    travel = MOTIONS[name] if name in MOTIONS else translated_about(0.3, 0.2, similarity(1.0, 70.0, 0.0, 0.0))
+    place = plane_homography(frame_from_world(Camera(), ASPECT) @ translated(0.1, 0.05, 0.1) @ swung(15))
+    photo = replace(at(place, travel=homography_of(travel)), content=mounted("square", 1.1, 0.6))
+    shadow = ShadowItem(photo.content, photo.frame_from_plane, 0.05, 0.0, "#000000", 0.8, homography_of(travel))
+    quick = painted(source, shadow, photo)
+    none = Painter._hidden_spans
+    monkeypatch.setattr(Painter, "_hidden_spans", lambda self, above, to_pixels, box: none(self, None, to_pixels, box))
+    assert np.array_equal(quick, painted(source, shadow, photo))
 
 
 def test_what_stands_still_is_painted_as_without_motion_blur(document: Document, source: Pictures) -> None:

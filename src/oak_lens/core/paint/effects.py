@@ -16,7 +16,8 @@ from .streaks import Box, passes_for, streak_px, streaked
 
 @dataclass(frozen=True, slots=True)
 class Effects:
-    """What is done to a layer's pixels after it was placed. `margin`: pixels around it that take part."""
+    """What is done to a layer's pixels after it was placed. `margin`: pixels around it and its way that take part; `beyond`: around the
+    frame, from where they are carried into it."""
 
     sigma_px: float
     even: bool
@@ -25,7 +26,11 @@ class Effects:
 
     @property
     def margin(self) -> int:
-        return ceil(3.2 * self.sigma_px) + ceil(min(self.far_px, 400.0)) + 3
+        return ceil(3.2 * self.sigma_px) + 3
+
+    @property
+    def beyond(self) -> int:
+        return self.margin + ceil(min(self.far_px, 400.0))
 
     def applied(self, drawn: NDArray[Any], plane_from_pixel: Matrix3, box: Box, item: LayerItem, height_px: int) -> NDArray[Any]:
         if self.sigma_px > softening.SHARP_BELOW_PX:

@@ -44,7 +44,7 @@ from .softening import sigmas_at, softened, softened_unevenly
 from .sources import PictureSource
 from .sprites import Sprite, is_simple, level_range, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
-from .streaks import passes_for, streak_px, streaked
+from .streaks import passes_for, streak_px, streaked, way_of
 from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
@@ -292,7 +292,7 @@ class Painter:
             and above.opacity >= 1.0
             and above.blend == "normal"
             and above.clip is None
-            and not (above.blur or above.focus or above.travel)
+            and not (above.blur or above.focus)
             and isinstance(above.content, MountedPhoto)
             and self._is_solid(above)
         ):
@@ -302,8 +302,14 @@ class Painter:
             x1, y1, x2, y2 = above.content.sheet
             if x2 - x1 > 2 * inset and y2 - y1 > 2 * inset:
                 corners = map_points(pixel_from_plane, box_corners(x1 + inset, y1 + inset, x2 - inset, y2 - inset))
+                # What moves hides only what it hides all along: a straight way does where it does at its ends.
+                way = [corners] if above.travel is None else way_of(in_pixels(above.travel, to_pixels), corners)
                 if np.isfinite(corners).all():
-                    return covered_spans(corners, box)
+                    spans = [covered_spans(at, box) for at in way]
+                    first, last = np.maximum.reduce([s[0] for s in spans]), np.minimum.reduce([s[1] for s in spans])
+                    empty = last <= first
+                    first[empty] = last[empty] = right - left
+                    return first, last
         none = np.full(bottom - top, right - left, np.int64)
         return none, none
 
@@ -347,8 +353,8 @@ class Painter:
         points = map_points(pixel_from_plane, seen)
         effects = effects_of(item, points, to_pixels, width_px, height_px)
         margin = 2 if effects is None else effects.margin
-        around = points if effects is None or effects.pixels_on is None else np.concatenate([points, map_points(effects.pixels_on, points)])
-        box = box_around(around, width_px, height_px, margin)
+        around = points if effects is None or effects.pixels_on is None else np.concatenate(way_of(effects.pixels_on, points))
+        box = box_around(around, width_px, height_px, margin, margin if effects is None else effects.beyond)
         if box is None:
             return
         # Without effects nothing beyond the frame's edges matters.

@@ -55,6 +55,17 @@ def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, bo
     return pixels
 
 
+WAY_STEPS = 4
+
+
+def way_of(pixels_on: Matrix3, points: NDArray[np.float64]) -> list[NDArray[np.float64]]:
+    """Where points are at five even moments on the way from where they are to `pixels_on` of it; those that are nowhere are left out."""
+    step, way = root_of(pixels_on, WAY_STEPS), [points]
+    for _ in range(WAY_STEPS):
+        way.append(map_points(step, way[-1]))
+    return [at for at in way if np.isfinite(at).all()]
+
+
 def root_of(matrix: Matrix3, steps: int) -> Matrix3:
     """The matrix whose power `steps` (a power of two) is `matrix`, for matrices near the identity (Denman and Beavers' iteration)."""
     root = matrix / np.cbrt(np.linalg.det(matrix))

@@ -59,11 +59,11 @@ def density(pixel_from_plane: Matrix3, at: tuple[float, float] = (0.0, 0.0)) -> 
     return sqrt(abs(float(across - down))) / float(c * c)
 
 
-def box_around(points: NDArray[np.float64], width_px: int, height_px: int, margin: int) -> tuple[int, int, int, int] | None:
-    """(left, top, right, bottom) of the pixels within `margin` of points and of the frame, or None if there are none."""
-    left, top = (max(floor(v) - margin, -margin) for v in np.clip(points.min(axis=0), -1e6, 1e6))
+def box_around(points: NDArray[np.float64], width_px: int, height_px: int, margin: int, beyond: int) -> tuple[int, int, int, int] | None:
+    """(left, top, right, bottom) of the pixels within `margin` of points and `beyond` of the frame, or None if there are none."""
+    left, top = (max(floor(v) - margin, -beyond) for v in np.clip(points.min(axis=0), -1e6, 1e6))
     right, bottom = (
-        min(floor(v) + 1 + margin, size + margin)
+        min(floor(v) + 1 + margin, size + beyond)
         for v, size in zip(np.clip(points.max(axis=0), -1e6, 1e6), (width_px, height_px), strict=True)
     )
     return (left, top, right, bottom) if left < right and top < bottom else None
