@@ -29,7 +29,7 @@ class Kind:
 
 
 MP4 = Kind(
-    "mp4", "MP4 film", "H.264 with AAC sound: plays everywhere", "mp4", "video/mp4", "all", ("quality",), (0.020, 0.055, 0.130), 192_000
+    "mp4", "MP4 film", "H.264 with AAC sound: plays everywhere", "mp4", "video/mp4", "all", ("quality",), (0.022, 0.065, 0.170), 192_000
 )
 WEBM = Kind(
     "webm", "WebM film", "VP9 with Opus sound: open, for web pages", "webm", "video/webm", "all", ("quality",),
