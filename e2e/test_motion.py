@@ -241,6 +241,37 @@ def test_keyframes_by_keyboard_alone(table: Page) -> None:
     until(lambda: "placement.swing" in lanes_of(page), 5, "back")
 
 
+def test_a_colour_is_keyframed_and_keys_land_on_beats(table: Page) -> None:
+    page = table
+    scrub(page, 0.3)
+    mount = part(page, "Mount")
+    mount.get_by_role("button", name="Colour: not keyframed", exact=True).click()
+    expect(mount.get_by_role("button", name="Colour: keyframe here", exact=True)).to_be_visible()
+    white = mount.get_by_label("Colour, six digits", exact=True).input_value()
+    page.get_by_role("button", name="Record changes").click()
+    scrub(page, 0.8)
+    typed(mount.get_by_label("Colour, six digits", exact=True), "d02010")
+    until(lambda: all(len(lanes_of(page)[f"mount.colour_{c}"]["keys"]) == 2 for c in ("red", "green", "blue")), 5, "both colours are keys")
+    page.get_by_role("button", name="Recording changes").click()
+    early, late = (frame(page, TABLE, share, 480) for share in (0.3, 0.8))
+    assert ((late - early)[..., 0] - (late - early)[..., 1] > 60).sum() > 200, "the border turns red"
+    scrub(page, 0.3)
+    expect(mount.get_by_label("Colour, six digits", exact=True)).to_have_value(white)
+    # All keys at once, then one of them dragged near a beat: it comes to lie on it.
+    key = keys(page, "Mount colour, red").first
+    page.mouse.click(*centre(key))
+    page.keyboard.press("Control+a")
+    expect(page.get_by_text(re.compile(r"^[6-9] keys$"))).to_be_visible()
+    x, y = centre(keys(page, "Mount colour, green").last)
+    page.mouse.click(x, y)
+    beats = [b for b in (centre(m)[0] for m in page.locator("[data-beat]").all()) if abs(b - x) > 25]
+    beat = min(beats, key=lambda b: abs(b - x))
+    before = lanes_of(page)["mount.colour_green"]["keys"]
+    drag(page, (x, y), beat - x + 3, 0)
+    until(lambda: lanes_of(page)["mount.colour_green"]["keys"] != before, 5, "dragged")
+    assert centre(keys(page, "Mount colour, green").last)[0] == pytest.approx(beat, abs=1.0)
+
+
 def test_a_camera_is_moved_in_the_plan_and_focus_is_pulled(page: Page) -> None:
     open_scene(page, "Through the night")
     name = "Through the night"
@@ -338,7 +369,7 @@ def test_keyframes_are_saved_as_a_move_and_the_exported_film_shows_them(page: Pa
     page.get_by_role("button", name="Export…").click()
     panel = page.get_by_role("dialog")
     panel.get_by_label("What").select_option("chosen")
-    panel.get_by_label("Size").select_option(index=panel.get_by_label("Size").locator("option").count() - 1)
+    panel.get_by_label("Size").select_option("480")
     panel.get_by_role("button", name="Export the film").click()
     with page.expect_download(timeout=120_000) as download:
         panel.get_by_role("link", name="Download").first.click(timeout=120_000)

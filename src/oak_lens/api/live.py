@@ -32,6 +32,9 @@ AHEAD = 30
 
 POLICY_VIOLATION = 1008
 PAINT_THREADS = 3
+KNOWN_REVISIONS = 2
+"""Revisions of the document, besides the newest, on which edits may still be tried."""
+
 NARROWEST_PX, WIDEST_PX = 64, 1920
 MOST_CURVES = 40
 
@@ -65,6 +68,7 @@ class Live:
         self._account, self._project = account, project
         self._send_lock = threading.Lock()
         self._playing: Playing | None = None
+        self._known: dict[int, Document] = {}
 
     def run(self) -> None:
         try:
@@ -111,9 +115,13 @@ class Live:
             self._playing = None
 
     def _document(self, message: dict[str, Any]) -> Document:
-        _, document = self._services.projects.read(self._account, self._project)
+        head, document = self._services.projects.read(self._account, self._project)
+        self._known = {**dict(list(self._known.items())[-KNOWN_REVISIONS:]), head.revision: document}
         tried = message.get("edits")
-        return apply_edits(document, parse_edits(tried)) if tried else document
+        if not tried:
+            return document
+        # Tried on the revision they were made on: a drag that has just been stored must not be done to its own outcome once more.
+        return apply_edits(self._known.get(message.get("revision", head.revision), document), parse_edits(tried))
 
     def _answer_frame(self, message: dict[str, Any]) -> None:
         """`show`: `film` at `at` ticks, `opening` or `closing` of `scene`, or both ends side by side in two answers."""

@@ -82,9 +82,10 @@ export function useDrag<T>(handlers: Handlers<T>) {
     },
     onPointerMove: (event: PointerEvent) => feed({ kind: 'move', at: [event.clientX, event.clientY], constrain: event.shiftKey, free: event.ctrlKey || event.metaKey }),
     onPointerUp: (event: PointerEvent) => {
-      const tapped = state.current.phase === 'pressed'
+      const before = state.current
       feed({ kind: 'release' })
-      if (tapped) latest.current.onTap?.(what, event)
+      // What was pressed, not what lies under the binding that hears of the release.
+      if (before.phase === 'pressed') latest.current.onTap?.(before.what, event)
     },
     onPointerCancel: () => feed({ kind: 'cancel' }),
     onLostPointerCapture: () => feed({ kind: 'cancel' }),

@@ -86,9 +86,9 @@ export class Screen {
   }
 
   private ask(width: number): void {
-    const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useProject.getState()
+    const { playhead, revision, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
-    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, below: chequered ? 'chequered' : 'black', lanes: lanesShown, curves: openLanes, ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [], plan: looking === 'plan' })
+    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, revision, below: chequered ? 'chequered' : 'black', lanes: lanesShown, curves: openLanes, ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [], plan: looking === 'plan' })
   }
 
   play(first: number, last: number): void {

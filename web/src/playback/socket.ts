@@ -68,7 +68,7 @@ export type Header = {
   fault?: string
 }
 
-export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; below?: 'black' | 'chequered'; lanes?: boolean; curves?: string[]; ghosts?: LayerRef[]; plan?: boolean }
+export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; revision?: number; below?: 'black' | 'chequered'; lanes?: boolean; curves?: string[]; ghosts?: LayerRef[]; plan?: boolean }
 
 type Listener = (header: Header, picture: ImageBitmap | null) => void
 
