@@ -304,7 +304,7 @@ class Painter:
                 corners = map_points(pixel_from_plane, box_corners(x1 + inset, y1 + inset, x2 - inset, y2 - inset))
                 # What moves hides only what it hides all along: a straight way does where it does at its ends.
                 way = [corners] if above.travel is None else way_of(in_pixels(above.travel, to_pixels), corners)
-                if np.isfinite(corners).all():
+                if np.isfinite(way).all():
                     spans = [covered_spans(at, box) for at in way]
                     first, last = np.maximum.reduce([s[0] for s in spans]), np.minimum.reduce([s[1] for s in spans])
                     empty = last <= first
@@ -354,6 +354,7 @@ class Painter:
         effects = effects_of(item, points, to_pixels, width_px, height_px)
         margin = 2 if effects is None else effects.margin
         around = points if effects is None or effects.pixels_on is None else np.concatenate(way_of(effects.pixels_on, points))
+        around = around[np.isfinite(around).all(axis=1)]
         box = box_around(around, width_px, height_px, margin, margin if effects is None else effects.beyond)
         if box is None:
             return

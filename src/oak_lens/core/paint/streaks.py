@@ -59,11 +59,11 @@ WAY_STEPS = 4
 
 
 def way_of(pixels_on: Matrix3, points: NDArray[np.float64]) -> list[NDArray[np.float64]]:
-    """Where points are at five even moments on the way from where they are to `pixels_on` of it; those that are nowhere are left out."""
+    """Where points are at five even moments on the way from where they are to `pixels_on` of it. They may be nowhere: not finite."""
     step, way = root_of(pixels_on, WAY_STEPS), [points]
     for _ in range(WAY_STEPS):
         way.append(map_points(step, way[-1]))
-    return [at for at in way if np.isfinite(at).all()]
+    return way
 
 
 def root_of(matrix: Matrix3, steps: int) -> Matrix3:
