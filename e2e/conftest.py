@@ -10,9 +10,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Locator, Page
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from oak_lens.stack.start import ROOT, Stack
+
+
+PATIENCE = 4
+expect.set_options(timeout=PATIENCE * 5000)
 
 
 class Running:
@@ -70,8 +74,8 @@ def page(running: Running, context: BrowserContext) -> Iterator[Page]:
 
 
 def until(check: Callable[[], Any], seconds: float = 30, what: str = "") -> Any:
-    """The first truthy answer of `check`, asked again and again."""
-    deadline = time.monotonic() + seconds
+    """The first truthy answer of `check`, asked again and again; a machine with other things to do gets more time."""
+    deadline = time.monotonic() + PATIENCE * seconds
     while time.monotonic() < deadline:
         answer = check()
         if answer:
