@@ -14,7 +14,6 @@ from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from oak_lens.stack.start import ROOT, Stack
 
-
 PATIENCE = 4
 expect.set_options(timeout=PATIENCE * 5000)
 
