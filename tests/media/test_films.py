@@ -44,6 +44,40 @@ def test_joined_segments_play_at_even_times_with_every_frame_in_its_place(tmp_pa
     assert max(abs(int(a) - b) for a, b in zip(greys, expected, strict=True)) <= 3
 
 
+MARKS = [(x, y) for x in range(50, 600, 55) for y in range(40, 330, 55)]
+PACE_PX = 0.08
+
+
+def glowing(count: int) -> Iterator[np.ndarray]:
+    """Frames with soft marks that go slowly to the right."""
+    y, x = np.mgrid[:360, :640] + 0.5
+    for i in range(count):
+        glow = np.full((360, 640), 20.0)
+        for u, v in MARKS:
+            glow += 200 * np.exp(-((x - u - i * PACE_PX) ** 2 + (y - v) ** 2) / (2 * 6.0**2))
+        frame = np.full((360, 640, 4), 255, np.uint8)
+        frame[..., :3] = np.rint(glow)[..., None]
+        yield frame
+
+
+def seen_at(luma: np.ndarray) -> float:
+    """How far, on the whole, the marks have come: by their centres of gravity."""
+    found = []
+    for u, v in MARKS:
+        part = np.maximum(luma[v - 24 : v + 24, u - 22 : u + 26].astype(float) - 50.0, 0.0)
+        found.append(float((part.sum(axis=0) * (np.arange(-22, 26) + 0.5)).sum() / part.sum()))
+    return float(np.mean(found))
+
+
+@pytest.mark.parametrize(("quality", "off_px"), [("good", 0.015), ("best", 0.008)])
+def test_a_slow_move_goes_on_in_every_frame_of_the_coded_film(tmp_path: Path, quality: str, off_px: float) -> None:
+    write_segment(tmp_path / "slow.mp4", glowing(48), ExportSettings(width=640, height=360, quality=quality))
+    with av.open(str(tmp_path / "slow.mp4")) as film:
+        places = np.array([seen_at(f.to_ndarray()[:360, :640]) for f in film.decode(video=0)])
+    drift = places - np.arange(48) * PACE_PX
+    assert drift.std() < off_px and np.abs(drift - drift.mean()).max() < 0.08
+
+
 def test_a_stopped_segment_leaves_nothing(tmp_path: Path) -> None:
     class Stop(Exception):
         pass

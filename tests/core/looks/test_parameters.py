@@ -10,6 +10,8 @@ from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import scene_at
 from oak_lens.core.looks import LOOK_PARTS, ParameterSpec, parameters_of
+from oak_lens.core.looks.colours import rgb_of
+from oak_lens.core.looks.parameters import channels_of
 from oak_lens.core.paint import Painter
 from oak_lens.core.time import ticks
 from tests.conftest import Pictures, made_document
@@ -72,6 +74,31 @@ def test_every_parameter_is_seen_in_the_picture(part: str, spec: ParameterSpec, 
             edits.append({"edit": "set_layers", "layers": REF, "placement": {"size": 1.3, "turn": 0}})
         frames.append(Painter(source).paint(drawn(apply_edits(START, parse_edits(edits))), 320, 180).astype(int))
     assert np.abs(frames[0] - frames[1]).max() >= 2
+
+
+KEYED = [(part, spec) for part, spec in ALL if spec.animated]
+
+
+@pytest.mark.parametrize(("part", "spec"), KEYED, ids=[f"{part}.{spec.id}" for part, spec in KEYED])
+def test_what_keyframes_make_of_a_value_looks_as_if_it_had_been_set(part: str, spec: ParameterSpec) -> None:
+    on_scene = part == "backdrop"
+    other = other_value(spec)
+
+    def having(value: Any) -> Document:
+        values = {**needed(part, spec), spec.id: value}
+        edit = {"edit": "set_scenes", "ids": ["s-tall"]} if on_scene else {"edit": "set_layers", "layers": REF, "window": {}, "caption": "Frost"}
+        return apply_edits(START, parse_edits([{**edit, part: values}]))
+
+    numbers = dict(zip(channels_of(spec), rgb_of(other), strict=True)) if spec.kind == "colour" else {spec: other}
+    keyed = having(spec.default)
+    for number, value in numbers.items():
+        lane = {"scene": "s-tall", "layer": None if on_scene else "photo", "property": f"{part}.{number.id}"}
+        keyed = apply_edits(keyed, parse_edits([
+            {"edit": "add_keys", "lanes": [lane], "at": 0},
+            {"edit": "set_keys", "keys": [{**lane, "key": "k1"}], "value": value},
+        ]))  # fmt: skip
+    plain, wanted = having(spec.default), having(other)
+    assert repr(drawn(keyed)) == repr(drawn(wanted)) != repr(drawn(plain))
 
 
 @pytest.mark.parametrize(("part", "spec"), ALL, ids=NAMES)

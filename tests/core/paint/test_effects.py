@@ -65,6 +65,21 @@ def test_motion_blur_is_the_mean_of_many_pictures_on_the_way(name: str, source: 
     assert np.abs(sharp - total / steps).mean() > 2.5 * difference.mean()
 
 
+@pytest.mark.parametrize("side", [-1.0, 1.0])
+def test_what_comes_in_from_outside_leaves_its_streak_inside(side: float, source: Pictures) -> None:
+    """A print that stands just out of the frame while the shutter opens, and is carried into it: the box that is painted reaches so far."""
+    away = side * (ASPECT / 2 + 0.30)
+    place = plane_homography(frame_from_world(Camera(), ASPECT) @ translated(away, 0.0, 0.0))
+    travel = similarity(1.0, 0.0, -side * 0.4, 0.0)
+    blurred = painted(source, at(place, travel=homography_of(travel)))
+    total, steps = np.zeros_like(blurred), 64
+    for i in range(steps):
+        total += painted(source, at(similarity(1.0, 0.0, -side * 0.4 * i / steps, 0.0) @ place))
+    assert np.abs(blurred - total / steps).mean() < 1.2
+    edge = blurred[:, -40:] if side > 0 else blurred[:, :40]
+    assert np.abs(edge - (32, 48, 64)).max() > 20
+
+
 @pytest.mark.parametrize("name", [*MOTIONS, "whirl"])
 def test_shadows_are_left_out_only_where_a_moving_photo_hides_them_all_along(name: str, source: Pictures, monkeypatch: Any) -> None:
     travel = MOTIONS[name] if name in MOTIONS else translated_about(0.3, 0.2, similarity(1.0, 70.0, 0.0, 0.0))

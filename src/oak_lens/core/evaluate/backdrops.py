@@ -2,12 +2,14 @@
 
 import numpy as np
 
-from ..document import Document, in_order, photos_of, resolved_backdrop, resolved_correction
+from ..document import Document, in_order, photos_of, resolved_backdrop
 from ..draw import BackdropItem, ColourItem, DrawItem, Focus, Grade, GradientItem, SurfaceItem, homography_of
 from ..framing import picture_from_shown
-from ..looks import Backdrop, Correction, changes_nothing
+from ..looks import Backdrop
 from ..space import plane_homography
 from .cameras import Seeing, lit_by, travel_between
+from .motion import layer_motion
+from .places import corrections_in_turn, corrections_of
 
 DIRECTIONS = {"same": (0.0, 0.0), "right": (1.0, 0.0), "left": (-1.0, 0.0), "down": (0.0, 1.0), "up": (0.0, -1.0)}
 """In frames: where the part of a surface lies that a scene shows of the one it runs on from."""
@@ -26,26 +28,23 @@ def backdrop_at(document: Document, scene_id: str, at: int, length: int, seeing:
         return GradientItem(backdrop.colour, backdrop.second_colour, backdrop.angle, backdrop.gradient == "radial")
     if backdrop.kind == "surface":
         return _surface(document, scene_id, backdrop, at, length, seeing, later)
-    media = backdrop.media
-    corrections: tuple[Correction, ...] = ()
-    if backdrop.kind == "blur":
-        media = None
-        photo = next((layer for _, layer in photos_of(scene) if not layer.hidden), None)
-        if photo is not None:
-            media = photo.media
-            used = resolved_correction(document, photo)
-            corrections = () if changes_nothing(used) else (used,)
+    # A blurred copy is of the scene's lowest photo, corrected as that is now.
+    photo = next((layer for _, layer in photos_of(scene) if not layer.hidden), None) if backdrop.kind == "blur" else None
+    media = backdrop.media if backdrop.kind != "blur" else photo.media if photo is not None else None
     if backdrop.kind == "colour" or media is None:
         return ColourItem(backdrop.colour)
     record = document.media[media]
-    own = record.correction
+    if photo is not None:
+        corrections = corrections_of(document, photo, layer_motion(document, photo, at, length, lambda: (1.0, 1.0, 1.0, 1.0)))
+    else:
+        corrections = corrections_in_turn(record.correction)
     developed = picture_from_shown(record)
     return BackdropItem(
         media=media,
         moment=0 if record.clip is None else record.clip.moment(at),
         picture_from_shown=None if developed is None else homography_of(developed),
         shown_aspect=record.aspect,
-        corrections=((own,) if own is not None and not changes_nothing(own) else ()) + corrections,
+        corrections=corrections,
         blur=backdrop.blur,
         zoom=backdrop.zoom,
         grade=grade_of(backdrop),

@@ -151,7 +151,12 @@ def corrections_of(document: Document, layer: PhotoLayer, motion: Motion = STILL
     """What is done to the picture's light and colour, in turn: the picture's own correction, then that of its use."""
     own = document.media[layer.media].correction
     used = motion.of("correction", resolved_correction(document, layer))
-    return tuple(c for c in (own, used) if c is not None and not changes_nothing(c))
+    return corrections_in_turn(own, used)
+
+
+def corrections_in_turn(*corrections: Correction | None) -> tuple[Correction, ...]:
+    """Those of the corrections that change anything."""
+    return tuple(c for c in corrections if c is not None and not changes_nothing(c))
 
 
 def standing_shape(document: Document, layer: ShapeLayer, at: int, length: int, ground: Ground | None = None) -> Standing:
