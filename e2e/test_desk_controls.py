@@ -195,3 +195,25 @@ def test_an_export_is_cancelled_and_taken_off_the_list(page: Page) -> None:
     expect(dialog.get_by_role("list", name="Exports")).to_contain_text("cancelled")
     dialog.get_by_role("button", name=re.compile("off the list$")).click()
     expect(dialog).to_contain_text("None yet.")
+
+
+def test_one_key_chooses_all_of_what_is_chosen(page: Page) -> None:
+    copy_of_demo(page)
+    page.keyboard.press("Control+a")
+    expect(page.get_by_text("25 scenes chosen")).to_be_visible()
+    assert page.evaluate("getSelection().toString()") == "", "no text of the page is marked"
+    scene_row(page, "The table by the stove").click()
+    layers = page.get_by_role("list", name="Layers, topmost first")
+    layers.get_by_role("button", name="The observing book", exact=True).click()
+    layers.get_by_role("button", name="The observing book", exact=True).blur()
+    page.keyboard.press("Control+a")
+    expect(layers.locator("[aria-pressed=true]").filter(has_text="")).to_have_count(7)
+    # The contact sheet's keys work before anything was clicked.
+    page.get_by_role("link", name="Contact sheet").click()
+    page.get_by_role("list", name="Pictures").get_by_role("button").first.wait_for()
+    page.keyboard.press("Control+a")
+    chosen = page.get_by_role("list", name="Pictures").locator("[aria-pressed=true]")
+    expect(chosen.first).to_be_visible()
+    assert chosen.count() > 10
+    page.keyboard.press("Escape")
+    expect(chosen).to_have_count(0)
