@@ -26,7 +26,7 @@ from ..media.listening import KeptSamples, check, listen
 from ..media.sounds import Soundtrack
 from .ports import MediaStore, listening_key
 
-LARGEST_BYTES = 1 << 30
+LARGEST_BYTES = 4 << 30
 MOST_SOUNDS = 200
 KEPT_TRACKS = 4
 KEPT_PEAKS = 16

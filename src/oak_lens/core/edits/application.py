@@ -21,7 +21,7 @@ def parse_edit(data: Any, path: str = "edit") -> Edit:
     spec = _SPECS.get(data["edit"])
     if spec is None:
         raise InvalidEdit(
-            [Fault("edit.unknown", path, f"There is no edit called {data['edit']!r}; known are {', '.join(sorted(_SPECS))}.")]
+            [Fault("edit.unknown", path, f"There is no edit called {str(data['edit'])[:60]!r}; known are {', '.join(sorted(_SPECS))}.")]
         )
     try:
         return spec.model.model_validate({k: v for k, v in data.items() if k != "edit"})
