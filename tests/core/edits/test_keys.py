@@ -3,6 +3,7 @@
 from itertools import pairwise
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -127,6 +128,34 @@ def test_a_colour_is_keyframed_by_its_channels_recorded_as_one_and_changed_as_a_
     assert [border(moved, t) for t in (0, 4)] == ["#10c000", "#1040ff"]
     rows = {row.property: row for row in scene_lanes(document, "s-wide", LENGTH)}
     assert rows["mount.colour_green"].label == "Mount colour, green" and [k.value for k in rows["mount.colour_green"].keys] == [128, 0]
+
+
+@pytest.mark.parametrize("move", [None, "drift", "breathe"])
+@pytest.mark.parametrize(
+    ("names", "values"),
+    [
+        (["layer.opacity"], [(1.0,), (0.2,), (1.0,), (0.6,)]),
+        (["layer.blur"], [(0.3,), (0.0,), (0.3,), (0.1,)]),
+        (["mount.border"], [(0.0,), (0.08,), (0.0,), (0.02,)]),
+        (["placement.size"], [(0.5,), (2.0,), (0.25,), (1.0,)]),
+        (["placement.x", "placement.turn"], [(0.3, 10), (-0.4, -30), (0.2, 5), (0.0, 90)]),
+        ([f"mount.colour_{c}" for c in ("red", "green", "blue")], [(255, 255, 255), (208, 32, 16), (255, 255, 255), (0, 128, 255)]),
+    ],
+    ids=lambda value: value[0] if value and isinstance(value[0], str) else "",
+)
+def test_what_is_recorded_is_what_was_typed_down_and_up_again_under_any_move(
+    names: list[str], values: list[tuple[float, ...]], move: str | None
+) -> None:
+    document = made(START, {"edit": "set_layers", "layers": [PHOTO], "mount": {"border": 0.05, "colour": "#ffffff"}})
+    if move:
+        document = made(document, {"edit": "use_move", "to": [PHOTO], "move": move})
+    document = made(document, {"edit": "add_keys", "lanes": [lane(n) for n in names if n != "placement.x"] or [lane(names[0])], "at": 0})
+    moments = [i * 1.2 for i in range(len(values))]
+    for at, wanted in zip(moments, values, strict=True):
+        typed = [{"edit": "set_values", "lanes": [lane(n)], "value": v, "at": ticks(at)} for n, v in zip(names, wanted, strict=True)]
+        document = made(document, {"edit": "record", "at": ticks(at)}, *typed)
+    seen = [tuple(now(document, n, at) for n in names) for at in moments]
+    assert np.allclose(seen, values, atol=1e-6)
 
 
 entries = st.lists(st.tuples(st.integers(0, 100), st.floats(-90, 90)), min_size=2, max_size=5, unique_by=lambda e: e[0]).map(

@@ -43,12 +43,15 @@ def apply_edit(document: Document, edit: Edit) -> Document:
 
 def apply_edits(document: Document, edits: list[Edit]) -> Document:
     """All edits in order, as one step: all or none. Where the first is `record`, what the others change becomes keyframes."""
+    if not edits or not isinstance(edits[0], Record):
+        for edit in edits:
+            document = apply_edit(document, edit)
+        return document
     before = document
-    for edit in edits:
-        document = apply_edit(document, edit)
-    if edits and isinstance(edits[0], Record) and len(edits) > 1:
-        document = recorded(before, document, edits[0].at, edits[0].on)
-    return document
+    for edit in edits[1:]:
+        spec = _BY_MODEL[type(edit)]
+        document = (spec.recorded or spec.apply)(document, edit)
+    return recorded(before, document, edits[0].at, edits[0].on)
 
 
 def label_of(edits: list[Edit]) -> str:

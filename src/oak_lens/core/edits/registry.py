@@ -30,12 +30,14 @@ class LayerRef(Edit):
 
 @dataclass(frozen=True, slots=True)
 class EditSpec:
-    """`id` names the edit everywhere; `label` is what undo calls it."""
+    """`id` names the edit everywhere; `label` is what undo calls it. `recorded`: how it is done while changes are recorded, where that is
+    otherwise than by keying what it changes."""
 
     id: str
     label: str
     model: type[Edit]
     apply: Callable[[Document, Any], Document]
+    recorded: Callable[[Document, Any], Document] | None = None
 
 
 def registry(*specs: EditSpec) -> tuple[EditSpec, ...]:
