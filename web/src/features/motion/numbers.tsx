@@ -75,17 +75,17 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const shifted = (name: string, value: number): Edit => ({ edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })), value, at: Math.round(useProject.getState().playhead) })
   /** The mark of one number, or of several that are keyframed together. */
   const markOf = (names: string[], label: string) => {
-      const fulls = names.map((name) => `${part}.${name}`)
-      const is = state(fulls)
-      const press = () => {
-        if (is === 'here') void edit({ edit: 'remove_keys', keys: fulls.flatMap(keysHere) })
-        else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useProject.getState().playhead) })
-      }
-      return (
-        <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
-          <span className={`size-[9px] rounded-full border-[1.5px] ${is === 'here' ? 'border-brass bg-brass' : is === 'animated' ? 'border-brass' : 'border-rule'}`} />
-        </button>
-      )
+    const fulls = names.map((name) => `${part}.${name}`)
+    const is = state(fulls)
+    const press = () => {
+      if (is === 'here') void edit({ edit: 'remove_keys', keys: fulls.flatMap(keysHere) })
+      else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useProject.getState().playhead) })
+    }
+    return (
+      <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
+        <span className={`size-[9px] rounded-full border-[1.5px] ${is === 'here' ? 'border-brass bg-brass' : is === 'animated' ? 'border-brass' : 'border-rule'}`} />
+      </button>
+    )
   }
   return {
     now,
