@@ -139,7 +139,7 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
         oak(folder, "render", "film.json").returncode == 2
         and oak(folder, "frame", "film.json", "--at", "0", "--out", "x.png", "--size", "big").returncode == 2
     )
-    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 4"
+    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 5"
     (folder / "cards" / "2-green.png").rename(folder / "away.png")
     missing = oak(folder, "render", "film.json", "--out", "no.mp4")
     (folder / "away.png").rename(folder / "cards" / "2-green.png")

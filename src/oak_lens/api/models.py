@@ -59,7 +59,8 @@ class SessionAnswer(Answer):
 
 
 class ProjectSummary(Answer):
-    """A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks."""
+    """A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks; `fault` says why it cannot be
+    read."""
 
     id: str
     title: str
@@ -72,6 +73,7 @@ class ProjectSummary(Answer):
     pictures: int
     length_seconds: float
     poster_key: str
+    fault: str
 
 
 class ProjectList(Answer):

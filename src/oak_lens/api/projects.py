@@ -38,27 +38,26 @@ def image(data: bytes) -> Response:
     return Response(data, mimetype="image/jpeg", headers={"Cache-Control": CACHED_FOREVER})
 
 
-def _summary(head: ProjectHead, document: Document) -> m.ProjectSummary:
+def _summary(head: ProjectHead) -> m.ProjectSummary:
     return m.ProjectSummary(
         id=head.id,
         title=head.title,
         revision=head.revision,
         updated=head.updated.isoformat(),
-        width=document.frame.width,
-        height=document.frame.height,
-        rate=document.frame.rate,
-        scenes=len(document.scenes),
-        pictures=len(document.media),
-        length_seconds=seconds(timeline_of(document).length),
-        poster_key=str(head.revision) if document.scenes else "",
+        width=head.width,
+        height=head.height,
+        rate=head.rate,
+        scenes=head.scenes,
+        pictures=head.pictures,
+        length_seconds=seconds(head.length),
+        poster_key=str(head.revision) if head.scenes and not head.fault else "",
+        fault=head.fault,
     )
 
 
 @blueprint.get("/projects", responses={200: m.ProjectList})
 def list_projects():  # type: ignore[no-untyped-def]
-    projects = services().projects
-    summaries = [_summary(*projects.read(who(), head.id)) for head in projects.listed(who())]
-    return m.ProjectList(projects=summaries).model_dump(mode="json")
+    return m.ProjectList(projects=[_summary(head) for head in services().projects.listed(who())]).model_dump(mode="json")
 
 
 @blueprint.post("/projects", responses={200: m.ProjectCreated, 422: m.Faults})

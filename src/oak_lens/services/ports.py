@@ -13,7 +13,7 @@ from ..core.edits import Change
 
 @dataclass(frozen=True, slots=True)
 class ProjectHead:
-    """A project as it stands in a list."""
+    """A project as it stands in a list. `length` in ticks; `fault`: why it cannot be read, or empty."""
 
     id: str
     owner: str
@@ -22,6 +22,13 @@ class ProjectHead:
     created: datetime
     updated: datetime
     deleted: datetime | None
+    width: int
+    height: int
+    rate: str
+    scenes: int
+    pictures: int
+    length: int
+    fault: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,7 +54,11 @@ class OpenProject(Protocol):
     """A project held for one transaction: nobody else changes it meanwhile."""
 
     head: ProjectHead
-    document: Document
+
+    @property
+    def document(self) -> Document:
+        """Read when it is first asked for. Raises InvalidDocument."""
+        ...
 
     def record(self, entry: EditEntry, author: str, document: Document) -> int:
         """Store a new step; what was undone before is forgotten. Gives the new revision."""

@@ -3,25 +3,26 @@
 import secrets
 import threading
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import datetime
+from functools import cached_property
 from typing import Any
 
+from pydantic import ValidationError
 from sqlalchemy import Engine, delete, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
-from ..core.document import Document, dump_document, parse_document
+from ..core.document import SCHEMA_VERSION, Document, dump_document, faults_from, parse_document
+from ..core.document.migrations import Around, migrated_change, migrated_head, migrated_media, migrated_scene
 from ..core.edits import HEAD_FIELDS, Change, changed_parts, parse_change
-from ..core.errors import Fault, NotFound
+from ..core.errors import Fault, InvalidDocument, NotFound, OakError
+from ..core.evaluate import timeline_of
 from ..services.ports import EditEntry, ProjectHead, VersionHead
 from .tables import EditRow, MediaRow, Project, RevisionRow, SceneRow, VersionRow, now
 
 REMEMBERED = 8
-
-BEFORE_VERSIONS = 2
-"""Schema of documents stored before heads said theirs."""
 
 
 def new_id() -> str:
@@ -32,17 +33,18 @@ class DocumentMemory:
     """The last documents read, by project and revision: an edit need not read five hundred scenes again."""
 
     def __init__(self) -> None:
-        self._known: OrderedDict[str, tuple[int, Document]] = OrderedDict()
+        self._known: OrderedDict[str, tuple[int, Document, bool]] = OrderedDict()
         self._lock = threading.Lock()
 
-    def get(self, project: str, revision: int) -> Document | None:
+    def get(self, project: str, revision: int) -> tuple[Document, bool] | None:
         with self._lock:
             known = self._known.get(project)
-            return known[1] if known and known[0] == revision else None
+            return known[1:] if known and known[0] == revision else None
 
-    def put(self, project: str, revision: int, document: Document) -> None:
+    def put(self, project: str, revision: int, document: Document, old: bool = False) -> None:
+        """`old`: whether some of its records are stored in an older schema."""
         with self._lock:
-            self._known[project] = (revision, document)
+            self._known[project] = (revision, document, old)
             self._known.move_to_end(project)
             while len(self._known) > REMEMBERED:
                 self._known.popitem(last=False)
@@ -56,15 +58,26 @@ class PostgresProjects:
         self._memory = DocumentMemory()
 
     def heads(self, owner: str) -> list[ProjectHead]:
+        listed = select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())
         with Session(self._engine) as session:
-            rows = session.exec(
-                select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())
+            unknown = session.exec(
+                select(Project.id).where(Project.owner == owner, col(Project.deleted).is_(None), col(Project.length).is_(None))
             ).all()
-            return [_head(row) for row in rows]
+        for project in unknown:
+            # Stored before the list had columns of its own: read once.
+            try:
+                self.read(project)
+            except OakError:
+                continue
+        with Session(self._engine) as session:
+            return [_head(row) for row in session.exec(listed).all()]
 
     def create(self, owner: str, document: Document) -> ProjectHead:
         with Session(self._engine) as session:
-            row = Project(id=new_id(), owner=owner, title=document.title, revision=1, head=_head_body(document))
+            row = Project(
+                id=new_id(), owner=owner, title=document.title, revision=1, head=_head_body(document), schema_version=SCHEMA_VERSION
+            )
+            _summarise(row, document)
             session.add(row)
             session.flush()
             _write_records(session, row.id, Change(media=dict(document.media), scenes=dict(document.scenes)))
@@ -77,43 +90,73 @@ class PostgresProjects:
             # One snapshot for head, scenes and pictures: a commit in between must not mix two revisions.
             session.connection(execution_options={"isolation_level": "REPEATABLE READ"})
             row = _row(session, project, lock=False)
-            return _head(row), self._document(session, row)
+            head, told = _head(row), (row.length, row.fault)
+            try:
+                document, _ = self._document(session, row)
+            except InvalidDocument as error:
+                self._note(project, row.revision, None, error.faults[0].message)
+                raise
+        if told[0] is None or told[1]:
+            self._note(project, head.revision, document, "")
+        return head, document
+
+    def _note(self, project: str, revision: int, document: Document | None, fault: str) -> None:
+        """What the list shows of a project that has been read, or could not be."""
+        with Session(self._engine) as session:
+            row = session.exec(select(Project).where(Project.id == project, Project.revision == revision).with_for_update()).first()
+            if row is not None and (document is not None or row.fault != fault):
+                row.fault = fault
+                if document is not None:
+                    _summarise(row, document)
+                session.add(row)
+                session.commit()
 
     @contextmanager
     def hold(self, project: str) -> Iterator["HeldProject"]:
         with Session(self._engine, expire_on_commit=False) as session:
             row = _row(session, project, lock=True)
-            held = HeldProject(session, row, self._document(session, row))
+            held = HeldProject(session, row, lambda: self._document(session, row))
             yield held
             session.commit()
             if held.stored is not None:
                 self._memory.put(project, row.revision, held.stored)
 
-    def _document(self, session: Session, row: Project) -> Document:
+    def _document(self, session: Session, row: Project) -> tuple[Document, bool]:
+        """The document, and whether some of its records are stored in an older schema."""
         known = self._memory.get(row.id, row.revision)
         if known is not None:
             return known
-        scenes = session.execute(select(SceneRow.id, SceneRow.body).where(SceneRow.project == row.id)).all()
-        media = session.execute(select(MediaRow.id, MediaRow.body).where(MediaRow.project == row.id)).all()
+        scenes = session.execute(select(SceneRow.id, SceneRow.body, SceneRow.schema_version).where(SceneRow.project == row.id)).all()
+        media = session.execute(select(MediaRow.id, MediaRow.body, MediaRow.schema_version).where(MediaRow.project == row.id)).all()
+        old = any(version < SCHEMA_VERSION for version in (row.schema_version, *(r[2] for r in (*scenes, *media))))
+        around = Around.of(row.head, {key: body for key, body, _ in media} if old else {})
         document = parse_document(
             {
-                "schema": BEFORE_VERSIONS,
-                **row.head,
-                "scenes": dict(tuple(row) for row in scenes),
-                "media": dict(tuple(row) for row in media),
+                **migrated_head(row.head, row.schema_version, around),
+                "scenes": {key: migrated_scene(body, version, around) for key, body, version in scenes},
+                "media": {key: migrated_media(body, version, around) for key, body, version in media},
             }
         )
-        self._memory.put(row.id, row.revision, document)
-        return document
+        self._memory.put(row.id, row.revision, document, old)
+        return document, old
 
 
 class HeldProject:
     """The `OpenProject` port: one locked project inside one transaction."""
 
-    def __init__(self, session: Session, row: Project, document: Document):
-        self._session, self._row = session, row
-        self.head, self.document = _head(row), document
+    def __init__(self, session: Session, row: Project, read: Callable[[], tuple[Document, bool]]):
+        self._session, self._row, self._read = session, row, read
+        self.head = _head(row)
         self.stored: Document | None = None
+
+    @cached_property
+    def _found_as(self) -> tuple[Document, bool]:
+        return self._read()
+
+    @property
+    def document(self) -> Document:
+        """As it was when it was opened; read when it is first asked for. Raises InvalidDocument."""
+        return self._found_as[0]
 
     def record(self, entry: EditEntry, author: str, document: Document) -> int:
         self._session.execute(delete(EditRow).where(col(EditRow.project) == self._row.id, col(EditRow.undone)))
@@ -124,6 +167,7 @@ class HeldProject:
                 label=entry.label,
                 author=author,
                 revision=revision,
+                schema_version=SCHEMA_VERSION,
                 forward=entry.forward.model_dump(mode="json", by_alias=True),
                 inverse=entry.inverse.model_dump(mode="json", by_alias=True),
             )
@@ -148,7 +192,18 @@ class HeldProject:
         row = self._session.exec(self._history(undone)).first()
         if row is None or row.sequence is None:
             return None
-        return row.sequence, EditEntry(row.label, parse_change(row.forward), parse_change(row.inverse))
+        forward, inverse = (self._change(data, row.schema_version) for data in (row.forward, row.inverse))
+        return row.sequence, EditEntry(row.label, forward, inverse)
+
+    def _change(self, data: dict[str, Any], version: int) -> Change:
+        """A stored change as it is written today. Raises InvalidDocument."""
+        try:
+            if version < SCHEMA_VERSION:
+                present = dump_document(self.document)
+                data = migrated_change(data, version, Around.of(present, {**present["media"], **(data.get("media") or {})}))
+            return parse_change(data)
+        except ValidationError as error:
+            raise InvalidDocument(faults_from(error, "document.history")) from None
 
     def _history(self, undone: bool) -> Any:
         order = col(EditRow.sequence)
@@ -197,10 +252,16 @@ class HeldProject:
         row = self._row
         row.revision += 1
         row.title, row.updated = document.title, now()
-        if any(getattr(change, name) is not None for name in HEAD_FIELDS):
-            row.head = _head_body(document)
+        _summarise(row, document)
+        _, old = self._found_as
+        if old or any(getattr(change, name) is not None for name in HEAD_FIELDS):
+            row.head, row.schema_version = _head_body(document), SCHEMA_VERSION
         self._session.add(row)
-        _write_records(self._session, row.id, change)
+        # The first change after an upgrade writes every record anew: what is read later does not depend on how it was migrated then.
+        written = change
+        if old:
+            written = Change.model_construct(media={**change.media, **document.media}, scenes={**change.scenes, **document.scenes})
+        _write_records(self._session, row.id, written)
         self._session.add(RevisionRow(project=row.id, revision=row.revision, parts=sorted(changed_parts(change))))
         self.stored = document
         return row.revision
@@ -215,7 +276,31 @@ def _row(session: Session, project: str, lock: bool) -> Project:
 
 
 def _head(row: Project) -> ProjectHead:
-    return ProjectHead(row.id, row.owner, row.title, row.revision, row.created, row.updated, row.deleted)
+    fault = row.fault
+    if row.schema_version > SCHEMA_VERSION:
+        fault = "It was written by a newer Oak Lens. Update Oak Lens to open it."
+    return ProjectHead(
+        row.id,
+        row.owner,
+        row.title,
+        row.revision,
+        row.created,
+        row.updated,
+        row.deleted,
+        row.width,
+        row.height,
+        row.rate,
+        row.scenes,
+        row.pictures,
+        row.length or 0,
+        fault,
+    )
+
+
+def _summarise(row: Project, document: Document) -> None:
+    """What the list of projects shows, beside the document."""
+    row.width, row.height, row.rate = document.frame.width, document.frame.height, document.frame.rate
+    row.scenes, row.pictures, row.length = len(document.scenes), len(document.media), timeline_of(document).length
 
 
 def _head_body(document: Document) -> dict[str, Any]:
@@ -228,11 +313,14 @@ def _write_records(session: Session, project: str, change: Change) -> None:
         if gone:
             session.execute(delete(table).where(col(table.project) == project, col(table.id).in_(gone)))
         kept = [
-            {"project": project, "id": k, "body": r.model_dump(mode="json", by_alias=True)} for k, r in records.items() if r is not None
+            {"project": project, "id": k, "body": r.model_dump(mode="json", by_alias=True), "schema_version": SCHEMA_VERSION}
+            for k, r in records.items()
+            if r is not None
         ]
         if kept:
             statement = insert(table).values(kept)
-            session.execute(statement.on_conflict_do_update(index_elements=["project", "id"], set_={"body": statement.excluded.body}))
+            update = {"body": statement.excluded.body, "schema_version": statement.excluded.schema_version}
+            session.execute(statement.on_conflict_do_update(index_elements=["project", "id"], set_=update))
 
 
 def purge_deleted(engine: Engine, before: datetime) -> int:

@@ -26,12 +26,34 @@ class Account(SQLModel, table=True):
     created: datetime = Field(default_factory=now, sa_column=_moment())
 
 
+class SignIn(SQLModel, table=True):
+    """One browser that is signed in. `id`: SHA-256 of the word in its cookie; `token` goes with whatever changes something."""
+
+    __tablename__ = "sign_in"
+    id: str = Field(sa_column=Column(Text, primary_key=True))
+    account: str = Field(sa_column=_parent("account", index=True))
+    token: str = Field(sa_column=Column(Text, nullable=False))
+    created: datetime = Field(default_factory=now, sa_column=_moment())
+    used: datetime = Field(default_factory=now, sa_column=_moment())
+
+
 class Project(SQLModel, table=True):
+    """`head`: everything of the document but its scenes and pictures, written in schema `schema_version`. What the list of projects shows
+    stands in columns of its own; `length` (ticks) is null until the project has been read once. `fault`: why it could not be read."""
+
     id: str = Field(sa_column=Column(Text, primary_key=True))
     owner: str = Field(sa_column=_parent("account", index=True))
     title: str = Field(sa_column=Column(Text, nullable=False))
     revision: int = Field(sa_column=Column(BigInteger, nullable=False))
     head: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    schema_version: int
+    width: int = 0
+    height: int = 0
+    rate: str = Field(default="", sa_column=Column(Text, nullable=False))
+    scenes: int = 0
+    pictures: int = 0
+    length: int | None = Field(default=None, sa_column=Column(BigInteger, nullable=True))
+    fault: str = Field(default="", sa_column=Column(Text, nullable=False))
     created: datetime = Field(default_factory=now, sa_column=_moment())
     updated: datetime = Field(default_factory=now, sa_column=_moment())
     deleted: datetime | None = Field(default=None, sa_column=_moment(nullable=True))
@@ -42,6 +64,7 @@ class SceneRow(SQLModel, table=True):
     project: str = Field(sa_column=_parent("project", primary_key=True))
     id: str = Field(sa_column=Column(Text, primary_key=True))
     body: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    schema_version: int
 
 
 class MediaRow(SQLModel, table=True):
@@ -49,6 +72,7 @@ class MediaRow(SQLModel, table=True):
     project: str = Field(sa_column=_parent("project", primary_key=True))
     id: str = Field(sa_column=Column(Text, primary_key=True))
     body: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    schema_version: int
 
 
 class EditRow(SQLModel, table=True):
@@ -63,6 +87,7 @@ class EditRow(SQLModel, table=True):
     at: datetime = Field(default_factory=now, sa_column=_moment())
     revision: int = Field(sa_column=Column(BigInteger, nullable=False))
     undone: bool = False
+    schema_version: int
     forward: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
     inverse: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
 
@@ -97,6 +122,8 @@ class MediaFile(SQLModel, table=True):
 
 
 class ExportRow(SQLModel, table=True):
+    """`segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together."""
+
     __tablename__ = "export"
     id: str = Field(sa_column=Column(Text, primary_key=True))
     project: str = Field(sa_column=_parent("project", index=True))
@@ -105,7 +132,8 @@ class ExportRow(SQLModel, table=True):
     state: str = Field(sa_column=Column(Text, nullable=False))
     settings: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
     document: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
-    segments: list[Any] = Field(sa_column=Column(JSONB, nullable=False))
+    segments: list[Any] | None = Field(sa_column=Column(JSONB(none_as_null=True), nullable=True))
+    frames: int
     done_segments: int = 0
     message: str = Field(default="", sa_column=Column(Text, nullable=False))
     bytes: int = Field(default=0, sa_column=Column(BigInteger, nullable=False))
@@ -122,3 +150,14 @@ class SegmentRow(SQLModel, table=True):
     index: int = Field(primary_key=True)
     frames: int = 0
     done: bool = False
+
+
+class KeptSegment(SQLModel, table=True):
+    """A coded segment in its file, as it was when it was written: one that differs is rendered again. `used`: when it was last needed."""
+
+    __tablename__ = "kept_segment"
+    key: str = Field(sa_column=Column(Text, primary_key=True))
+    bytes: int = Field(sa_column=Column(BigInteger, nullable=False))
+    sha256: str = Field(sa_column=Column(Text, nullable=False))
+    made: datetime = Field(default_factory=now, sa_column=_moment())
+    used: datetime = Field(default_factory=now, sa_column=_moment())

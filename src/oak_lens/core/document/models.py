@@ -1,4 +1,4 @@
-"""The document of one project, schema 3. Format: `docs/document-format.md`.
+"""The document of one project, schema 5. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -21,7 +21,7 @@ from .properties import known_lanes, properties_of
 from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Speed, Ticks
 from .sounds import Mix, Song, SoundFile
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 
 
 def _even(value: int) -> int:
@@ -170,7 +170,7 @@ class Guide(Record):
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[4] = Field(4, alias="schema")
+    schema_version: Literal[5] = Field(5, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
