@@ -178,8 +178,10 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
     assert signed.edit(project, pictures, scenes).status_code == 200
     answer = signed.edit(project, {"edit": "set_scenes", "ids": ["s3"], "name": "Fourth"}).json
     assert set(answer["scenes"]) == {"s3"} and not answer["media"] and answer["frame"] is None
-    # Findings of the changed scene, of the one whose time on screen it bounds, and of the film's ends.
-    assert set(answer["marks"]) == {"s0", "s2", "s3", "s5"}
+    # A name is seen in no frame.
+    assert answer["marks"] == {}
+    cut = signed.edit(project, {"edit": "set_scenes", "ids": ["s3"], "join": {"kind": "cut"}}).json
+    assert set(cut["marks"]) == {"s2", "s3"}
     everything = signed.edit(project, {"edit": "set_frame", "width": 1080, "height": 1080}).json
     assert len(everything["marks"]) == 6 and everything["frame"]["width"] == 1080
 

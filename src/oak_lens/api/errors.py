@@ -8,6 +8,7 @@ from ..core.errors import Fault, OakError
 
 STATUS = {
     "document.depth": 422,
+    "document.history": 409,
     "document.json": 422,
     "document.newer": 422,
     "document.schema": 422,

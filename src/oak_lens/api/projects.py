@@ -1,18 +1,15 @@
 """Projects: list, create, open, edit, undo, versions."""
 
-from collections.abc import Collection
 from dataclasses import asdict
-from itertools import pairwise
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from ..core.document import Document, photos_of, resolved_backdrop
 from ..core.edits import apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
-from ..services.findings import scene_marks
+from ..services.findings import changed_marks, scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
 from ..services.watching import join_moment, poster_frame, scene_ends, scene_moment
@@ -100,10 +97,6 @@ def bring_back_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
-    # What many scenes may follow, or show, has changed: all of them may look different.
-    everything = any(part is not None for part in (change.frame, change.defaults, change.ends, change.looks, change.moves, change.groups))
-    changed = {k for k, v in change.scenes.items() if v is not None}
-    touched = None if everything else changed | _beside(timeline, change.scenes) | _showing(edited.document, change.media)
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         title=change.title,
@@ -120,26 +113,11 @@ def _edited(edited: Edited) -> Response:
         media=change.media,
         scenes=change.scenes,
         timeline=timeline_model(timeline),
-        marks=scene_marks(edited.document, timeline, touched),
+        marks=changed_marks(edited.before, edited.document),
         undo=edited.undo,
         redo=edited.redo,
     )
     return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
-
-
-def _showing(document: Document, media: Collection[str]) -> frozenset[str]:
-    """Scenes that show one of these pictures."""
-    if not media:
-        return frozenset()
-    shown = {k for k, scene in document.scenes.items() if any(photo.media in media for _, photo in photos_of(scene))}
-    return frozenset(shown | {k for k, scene in document.scenes.items() if resolved_backdrop(document, scene).media in media})
-
-
-def _beside(timeline: Timeline, changed: Collection[str]) -> frozenset[str]:
-    """Scenes whose time on screen a change may have altered: those before a changed one, and the ends of the film."""
-    spans = timeline.spans
-    beside = {a.scene for a, b in pairwise(spans) if b.scene in changed}
-    return frozenset(beside | {s.scene for s in (*spans[:1], *spans[-1:])} if changed else ())
 
 
 @blueprint.post("/projects/<project>/edits", responses={200: m.EditAnswer, 409: m.Faults, 422: m.Faults})

@@ -123,7 +123,7 @@ class ClipReader:
             try:
                 return self._read(index)
             except (av.FFmpegError, StopIteration, ValueError) as error:
-                self.close()
+                self._shut()
                 raise InvalidPicture(
                     [
                         Fault(
@@ -135,6 +135,11 @@ class ClipReader:
                 ) from None
 
     def close(self) -> None:
+        """Let go of the file, once nobody reads from it; it is opened again when a frame is asked for."""
+        with self._lock:
+            self._shut()
+
+    def _shut(self) -> None:
         if self._container is not None:
             self._container.close()
         self._container, self._frames, self._next = None, None, 0

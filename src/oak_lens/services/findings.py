@@ -3,11 +3,13 @@
 import hashlib
 import threading
 from collections import OrderedDict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from ..core.document import Document, Scene, photos_of, resolved_backdrop
-from ..core.evaluate import PhotoFinding, Timeline, photo_findings
+from pydantic import BaseModel
+
+from ..core.document import Document
+from ..core.evaluate import NOT_SEEN, PhotoFinding, Timeline, photo_findings, seen_in, timeline_of
 
 KEPT = 5000
 
@@ -21,27 +23,48 @@ class SceneFinding:
     photos: tuple[PhotoFinding, ...]
 
 
+class _Digests:
+    """What records say, as short digests, remembered for the records themselves: an edit shares all it does not touch."""
+
+    def __init__(self, most: int) -> None:
+        self._known: dict[int, tuple[BaseModel, bytes]] = {}
+        self._most = most
+
+    def of(self, record: BaseModel) -> bytes:
+        # The record is held beside its digest, so its number cannot have passed to another.
+        known = self._known.get(id(record))
+        if known is not None and known[0] is record:
+            return known[1]
+        kind = type(record).__name__
+        text = record.model_dump_json(exclude=set(NOT_SEEN.get(kind, ())))
+        digest = hashlib.sha256(f"{kind} {text}".encode()).digest()
+        if len(self._known) >= self._most:
+            self._known.clear()
+        self._known[id(record)] = record, digest
+        return digest
+
+
+_digests = _Digests(20_000)
+
+
 def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | None = None) -> dict[str, str]:
     """A short text for each scene named (all by default) that changes with whatever it shows: cheap, nothing is evaluated."""
-    defaults = document.defaults.model_dump_json(exclude={"hold", "join"})
-    shared = hashlib.sha256(f"{document.frame.model_dump_json()} {defaults}".encode())
-    # What scenes, groups and looks refer to by name.
-    named = {f'"{k}"': r.model_dump_json() for records in (document.looks, document.moves, document.groups) for k, r in records.items()}
     lengths = {span.scene: span.own_length for span in timeline.spans}
-    return {
-        k: _mark(document, document.scenes[k], lengths[k], shared.copy(), named) for k in (document.scenes if scenes is None else scenes)
-    }
+    return {k: _mark(document, k, lengths[k]) for k in (document.scenes if scenes is None else scenes)}
 
 
-def _mark(document: Document, scene: Scene, length: int, seen: "hashlib._Hash", named: Mapping[str, str]) -> str:
-    parts = [scene.model_dump_json(exclude={"name", "order", "hold", "join"})]
-    rest = dict(named)
-    for part in parts:
-        parts += [rest.pop(name) for name in [n for n in rest if n in part]]
-    pictures = {*(photo.media for _, photo in photos_of(scene)), resolved_backdrop(document, scene).media or ""}
-    parts += [document.media[k].model_dump_json(exclude={"name"}) for k in sorted(pictures & document.media.keys())]
-    seen.update(f"{length} {' '.join(parts)}".encode())
-    return seen.hexdigest()[:16]
+def changed_marks(before: Document, after: Document) -> dict[str, str]:
+    """New marks of the scenes that show something else now."""
+    old, new = scene_marks(before, timeline_of(before)), scene_marks(after, timeline_of(after))
+    return {k: mark for k, mark in new.items() if old.get(k) != mark}
+
+
+def _mark(document: Document, scene: str, length: int) -> str:
+    records, run = seen_in(document, scene)
+    parts = [str(length).encode(), *(_digests.of(record) for record in records)]
+    if run is not None:
+        parts += [_digests.of(run.root), f"{run.x} {run.y} {run.runs}".encode()]
+    return hashlib.sha256(b" ".join(parts)).hexdigest()[:16]
 
 
 class Findings:

@@ -12,9 +12,10 @@ from .ports import EditEntry, OpenProject, ProjectHead, ProjectStore, VersionHea
 
 @dataclass(frozen=True, slots=True)
 class Edited:
-    """The outcome of a step: the project's new revision and document, and what changed."""
+    """The outcome of a step: the project's new revision, the document before and after it, and what changed."""
 
     revision: int
+    before: Document
     document: Document
     change: Change
     undo: str | None
@@ -89,10 +90,10 @@ class Projects:
                     ]
                 )
         if forward.is_empty:
-            return Edited(held.head.revision, before, forward, *held.labels())
+            return Edited(held.head.revision, before, before, forward, *held.labels())
         entry = EditEntry(label_of(edits), forward, difference(after, before))
         revision = held.record(entry, who, after)
-        return Edited(revision, after, forward, *held.labels())
+        return Edited(revision, before, after, forward, *held.labels())
 
     def undo(self, who: str, project: str) -> Edited:
         return self._step(who, project, undo=True)
@@ -110,7 +111,7 @@ class Projects:
             change = entry.inverse if undo else entry.forward
             after = change.applied_to(held.document)
             revision = held.step(sequence, undo, change, after)
-            return Edited(revision, after, change, *held.labels())
+            return Edited(revision, held.document, after, change, *held.labels())
 
     def delete(self, who: str, project: str) -> None:
         self._set_deleted(who, project, True)
@@ -146,6 +147,6 @@ class Projects:
             before, after = held.document, held.version_document(version)
             forward = difference(before, after)
             if forward.is_empty:
-                return Edited(held.head.revision, before, forward, *held.labels())
+                return Edited(held.head.revision, before, before, forward, *held.labels())
             revision = held.record(EditEntry("Return to a version", forward, difference(after, before)), who, after)
-            return Edited(revision, after, forward, *held.labels())
+            return Edited(revision, before, after, forward, *held.labels())

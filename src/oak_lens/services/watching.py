@@ -2,6 +2,7 @@
 
 import threading
 from collections import OrderedDict
+from collections.abc import Iterator, Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
@@ -28,7 +29,7 @@ from ..core.evaluate import (
 from ..core.paint import ByteCache, Painter
 from ..core.paint.painter import Below
 from ..media.jpegs import jpeg
-from ..media.pyramids import Pyramids
+from ..media.pyramids import PictureFile, Pyramids
 from .pictures import DocumentFiles
 from .ports import MediaStore
 
@@ -41,7 +42,8 @@ class Watching:
 
     def __init__(self, store: MediaStore):
         self._store = store
-        self._painters: OrderedDict[str, tuple[LatestFiles, Painter]] = OrderedDict()
+        self._painters: OrderedDict[int, tuple[str, KnownFiles, Painter]] = OrderedDict()
+        self._made = 0
         self._lock = threading.Lock()
         self._memory = ByteCache(CACHE_BYTES)
 
@@ -55,33 +57,48 @@ class Watching:
         return width, max(2, round(width / document.frame.aspect))
 
     def _painter(self, project: str, document: Document) -> Painter:
+        """The project's painter whose pictures are those of the document. A painter keeps what it prepared by picture, so where a picture
+        has another file (in an older version, say) there is another painter."""
         with self._lock:
-            if project not in self._painters:
-                files = LatestFiles(document, self._store)
-                source = Pyramids(files, self._store.pyramids, self._memory)
-                self._painters[project] = files, Painter(source, CACHE_BYTES)
-            files, painter = self._painters[project]
-            if files.replaced_in(document):
-                # The painter keeps what it prepared by picture: another file behind one needs a painter of its own.
-                painter = Painter(Pyramids(files, self._store.pyramids, self._memory), CACHE_BYTES)
-                self._painters[project] = files, painter
-            files.documents(document)
-            self._painters.move_to_end(project)
+            for number, (of, files, painter) in reversed(self._painters.items()):
+                if of == project and files.agrees_with(document):
+                    files.add(document)
+                    self._painters.move_to_end(number)
+                    return painter
+            files = KnownFiles(self._store)
+            files.add(document)
+            painter = Painter(Pyramids(files, self._store.pyramids, self._memory), CACHE_BYTES)
+            self._made += 1
+            self._painters[self._made] = project, files, painter
             while len(self._painters) > PAINTERS:
                 self._painters.popitem(last=False)
             return painter
 
 
-class LatestFiles(DocumentFiles):
-    """Files of the newest document seen."""
+class KnownFiles(Mapping[str, PictureFile]):
+    """Files by picture, of all documents seen that agree on them: none is ever taken away, so several may be painted at once."""
 
-    def replaced_in(self, document: Document) -> bool:
-        """Whether a picture has another file now."""
-        known = self._document.media
-        return any(k in known and known[k].sha256 != record.sha256 for k, record in document.media.items())
+    def __init__(self, store: MediaStore):
+        self._store = store
+        self._known: dict[str, PictureFile] = {}
 
-    def documents(self, document: Document) -> None:
-        self._document = document
+    def agrees_with(self, document: Document) -> bool:
+        """Whether no picture of the document has another file here."""
+        return all(k not in self._known or self._known[k].key == record.sha256 for k, record in document.media.items())
+
+    def add(self, document: Document) -> None:
+        files = DocumentFiles(document, self._store)
+        for media in document.media.keys() - self._known.keys():
+            self._known[media] = files[media]
+
+    def __getitem__(self, media: str) -> PictureFile:
+        return self._known[media]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._known)
+
+    def __len__(self) -> int:
+        return len(self._known)
 
 
 def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[DrawList, DrawList]:

@@ -1,5 +1,6 @@
 """Document + time -> draw list; pure."""
 
+from .dependence import NOT_SEEN, seen_in
 from .film import film_at, frame_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import (
@@ -22,6 +23,8 @@ from .scenes import scene_at, scene_seeing, shown_layers
 from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
 
 __all__ = [
+    "NOT_SEEN",
+    "seen_in",
     "join_length",
     "Bar",
     "Curve",

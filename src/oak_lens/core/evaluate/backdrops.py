@@ -1,5 +1,7 @@
 """A scene's backdrop at a moment."""
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from ..document import Document, in_order, photos_of, resolved_backdrop
@@ -68,26 +70,43 @@ def _moved(backdrop: Backdrop, at: int, length: int) -> tuple[float, float, floa
     return 1.0 + by, x * by * (share - 0.5), y * by * (share - 0.5)
 
 
+@dataclass(frozen=True, slots=True)
+class SurfaceRun:
+    """Where a surface began: `root` as it is there, `x` and `y` frames from it. `runs`: whether it goes on, before or after the scene."""
+
+    root: Backdrop
+    x: float
+    y: float
+    runs: bool
+
+
+def surface_run(document: Document, scene_id: str, backdrop: Backdrop) -> SurfaceRun:
+    """The run of a scene's surface. It is found in the whole film's order: other scenes can change it."""
+    if backdrop.runs_on == "no" and backdrop.move == "still":
+        return SurfaceRun(backdrop, 0.0, 0.0, False)
+    x = y = 0.0
+    listed = in_order(document.scenes)
+    place = next(i for i, (k, _) in enumerate(listed) if k == scene_id)
+    after = resolved_backdrop(document, listed[place + 1][1]) if place + 1 < len(listed) else None
+    root, runs = backdrop, after is not None and after.kind == "surface" and after.runs_on != "no"
+    while root.runs_on != "no" and place > 0:
+        before = resolved_backdrop(document, listed[place - 1][1])
+        if before.kind != "surface":
+            break
+        step_x, step_y = DIRECTIONS[root.runs_on]
+        x, y, root, place, runs = x + step_x, y + step_y, before, place - 1, True
+    return SurfaceRun(root, x, y, runs)
+
+
 def _surface(
     document: Document, scene_id: str, backdrop: Backdrop, at: int, length: int, seeing: Seeing, later: Seeing | None
 ) -> SurfaceItem:
     """A surface that runs on is that of the scene it began in, moved by whole frames: no seam, whatever the frame's shape."""
     aspect = document.frame.aspect
-    x = y = 0.0
-    root, runs = backdrop, False
-    if backdrop.runs_on != "no" or backdrop.move != "still":
-        listed = in_order(document.scenes)
-        place = next(i for i, (k, _) in enumerate(listed) if k == scene_id)
-        after = resolved_backdrop(document, listed[place + 1][1]) if place + 1 < len(listed) else None
-        runs = after is not None and after.kind == "surface" and after.runs_on != "no"
-        while root.runs_on != "no" and place > 0:
-            before = resolved_backdrop(document, listed[place - 1][1])
-            if before.kind != "surface":
-                break
-            step_x, step_y = DIRECTIONS[root.runs_on]
-            x, y, root, place, runs = x + step_x * aspect, y + step_y, before, place - 1, True
+    run = surface_run(document, scene_id, backdrop)
+    root, x, y = run.root, run.x * aspect, run.y
     # What another scene goes on from must stand still, or the two would not meet.
-    closer, move_x, move_y = (1.0, 0.0, 0.0) if backdrop.move == "still" or runs else _moved(backdrop, at, length)
+    closer, move_x, move_y = (1.0, 0.0, 0.0) if backdrop.move == "still" or run.runs else _moved(backdrop, at, length)
     still = (closer, move_x, move_y) == (1.0, 0.0, 0.0)
     seen = plane_homography(seeing.frame_from_world)
     camera = None if seeing.camera.is_home and seeing.focus is None else homography_of(seen)

@@ -1,6 +1,6 @@
 """What covers what: planes in space, drawn from the farthest to the nearest, split where they cross."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -19,14 +19,14 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """Something flat to be drawn: `outline` (n, 2), convex, in its plane. `depth` and `ground` tell what lies at one depth on one ground:
-    that keeps its listed order. `whole`: it cannot be split. `clip`: the part of the outline that a piece shows."""
+    """Something flat to be drawn: `outline` (n, 2), convex, in its plane. `depth` and `ground` tell what lies at one depth on one and the
+    same ground: that keeps its listed order. `whole`: it cannot be split. `clip`: the part of the outline that a piece shows."""
 
     item: Any
     outline: Points
     world_from_plane: Matrix4
     depth: float
-    ground: int
+    ground: object
     whole: bool = False
     clip: tuple[tuple[float, float], ...] | None = None
 
@@ -44,6 +44,8 @@ class _Plane:
     corners: Points
     normal: Points
     box: tuple[float, float, float, float]
+    seen: Points | None
+    """(n, 2): its outline in the frame; None where some of it lies behind the eye."""
 
     def beside(self, points: Points) -> Points:
         """How far points lie on the eye's side of the plane."""
@@ -54,16 +56,21 @@ class _Plane:
 def drawn_in_order(sheets: Sequence[Sheet], eye: tuple[float, float, float], frame_from_world: Matrix4) -> list[Sheet]:
     """The sheets, farthest first as seen from `eye`; those that cross are split.
 
-    Newell, Newell and Sancha's tests of two planes, 1972; sheets that no test orders keep the order given.
+    Newell, Newell and Sancha's tests of two planes, 1972; sheets that no test orders keep the order given, and rings of sheets that cover
+    each other are split.
     """
-    if len(sheets) < 2 or len({(s.ground, round(s.depth, 9)) for s in sheets}) == 1:
+    if len(sheets) < 2 or all(_on_one_level(sheets[0], s) for s in sheets[1:]):
         return list(sheets)
     levels = [_level(s) for s in sheets]
     if all(level is not None for level in levels):
-        ranks = {id(s): level for s, level in zip(sheets, levels, strict=True)}
-        return sorted(sheets, key=lambda s: round(ranks[id(s)] or 0.0, 6))
+        ranks = sorted(range(len(sheets)), key=lambda i: round(levels[i] or 0.0, 6))
+        return [sheets[i] for i in ranks]
     point = np.array(eye)
-    planes = [_plane(s, point, frame_from_world) for s in sheets]
+
+    def plane_of(sheet: Sheet) -> _Plane:
+        return _plane(sheet, point, frame_from_world)
+
+    planes = [plane_of(s) for s in sheets]
     index = 0
     while index < len(planes):
         for other in range(len(planes)):
@@ -75,11 +82,16 @@ def drawn_in_order(sheets: Sequence[Sheet], eye: tuple[float, float, float], fra
             ):
                 pieces = _split(planes[index], planes[other])
                 if len(pieces) == 2:
-                    planes[index : index + 1] = [_plane(p, point, frame_from_world) for p in pieces]
+                    planes[index : index + 1] = [plane_of(p) for p in pieces]
                     break
         else:
             index += 1
-    return _sorted(planes)
+    return _sorted(planes, plane_of)
+
+
+def _on_one_level(a: Sheet, b: Sheet) -> bool:
+    """Whether two sheets lie at one depth on the same ground, however they are turned there."""
+    return a.ground is b.ground and abs(a.depth - b.depth) < 1e-9
 
 
 def _level(sheet: Sheet) -> float | None:
@@ -96,20 +108,21 @@ def _plane(sheet: Sheet, eye: Points, frame_from_world: Matrix4) -> _Plane:
     if (eye - corners[0]) @ normal < 0.0:
         normal = -normal
     seen = np.column_stack([corners, np.ones(len(corners))]) @ frame_from_world.T
+    flat: Points | None = None
     if (seen[:, 3] < 1e-3).any():
         box = (-np.inf, -np.inf, np.inf, np.inf)
     else:
         flat = seen[:, :2] / seen[:, 3:4]
         (left, top), (right, bottom) = flat.min(axis=0), flat.max(axis=0)
         box = (float(left), float(top), float(right), float(bottom))
-    return _Plane(sheet, corners, normal, box)
+    return _Plane(sheet, corners, normal, box, flat)
 
 
 def _relation(a: _Plane, b: _Plane, listed: int) -> int | None:
     """-1: a is drawn before b; 1: after it; `listed` where either will do; None: they cross."""
-    if a.sheet.ground == b.sheet.ground and abs(a.sheet.depth - b.sheet.depth) < 1e-9:
+    if _on_one_level(a.sheet, b.sheet):
         return listed
-    if a.box[2] <= b.box[0] or b.box[2] <= a.box[0] or a.box[3] <= b.box[1] or b.box[3] <= a.box[1]:
+    if not _touching(a, b):
         return listed
     of_a, of_b = b.beside(a.corners), a.beside(b.corners)
     if np.abs(of_a).max() < EPSILON:
@@ -140,7 +153,7 @@ def _split(a: _Plane, by: _Plane) -> list[Sheet]:
     return pieces
 
 
-def _sorted(planes: list[_Plane]) -> list[Sheet]:
+def _sorted(planes: list[_Plane], plane_of: Callable[[Sheet], _Plane]) -> list[Sheet]:
     """Each sheet after all that must be drawn before it; of several that may come next, the one listed first."""
     count = len(planes)
     before: list[set[int]] = [set() for _ in planes]
@@ -153,13 +166,45 @@ def _sorted(planes: list[_Plane]) -> list[Sheet]:
                 before[j].add(i)
     left, found = list(range(count)), []
     while left:
-        # A ring of planes that cover each other cannot be ordered: the one listed first goes on.
-        chosen = next((i for i in left if not before[i] & set(left)), left[0])
+        chosen = next((i for i in left if not before[i] & set(left)), None)
+        if chosen is None:
+            # A ring of planes that cover each other: what lies behind the first of them, then it, then what lies before it.
+            behind, nearer = _parted([planes[i] for i in left[1:]], planes[left[0]], plane_of)
+            return [*found, *_sorted(behind, plane_of), planes[left[0]].sheet, *_sorted(nearer, plane_of)]
         left.remove(chosen)
         found.append(planes[chosen].sheet)
     return found
 
 
+def _parted(planes: list[_Plane], by: _Plane, plane_of: Callable[[Sheet], _Plane]) -> tuple[list[_Plane], list[_Plane]]:
+    """The sheets behind and before another's plane, those that reach through it in two parts (Fuchs, Kedem and Naylor, 1980)."""
+    behind: list[_Plane] = []
+    nearer: list[_Plane] = []
+    for plane in planes:
+        beside = by.beside(plane.corners)
+        if _on_one_level(plane.sheet, by.sheet) or np.abs(beside).max() < EPSILON or beside.min() >= -EPSILON:
+            nearer.append(plane)
+        elif beside.max() <= EPSILON:
+            behind.append(plane)
+        elif plane.sheet.whole or len(planes) >= MOST_PIECES:
+            (behind if beside.mean() < 0.0 else nearer).append(plane)
+        else:
+            for piece, side in zip(_split(plane, by), (behind, nearer), strict=True):
+                side.append(plane_of(piece))
+    return behind, nearer
+
+
 def _touching(a: _Plane, b: _Plane) -> bool:
-    """Whether two sheets that may come in either order lie over each other as seen, so that the listed order counts."""
-    return not (a.box[2] <= b.box[0] or b.box[2] <= a.box[0] or a.box[3] <= b.box[1] or b.box[3] <= a.box[1])
+    """Whether two sheets lie over each other as seen."""
+    if a.box[2] <= b.box[0] or b.box[2] <= a.box[0] or a.box[3] <= b.box[1] or b.box[3] <= a.box[1]:
+        return False
+    if a.seen is None or b.seen is None:
+        return True
+    for polygon in (a.seen, b.seen):
+        # Convex outlines lie apart if one of their sides parts them.
+        sides = np.roll(polygon, -1, axis=0) - polygon
+        across = np.column_stack([-sides[:, 1], sides[:, 0]])
+        of_a, of_b = across @ a.seen.T, across @ b.seen.T
+        if (of_a.max(axis=1) <= of_b.min(axis=1)).any() or (of_b.max(axis=1) <= of_a.min(axis=1)).any():
+            return False
+    return True

@@ -119,7 +119,7 @@ def _sheet(
         )
     )
     outline = box_corners(*standing.content.sheet)
-    return Sheet(tuple(items), outline, standing.world_from_plane, layer.placement.z + standing.lifted, id(ground))
+    return Sheet(tuple(items), outline, standing.world_from_plane, layer.placement.z + standing.lifted, ground)
 
 
 def _clipped(sheet: Sheet) -> list[DrawItem]:
@@ -165,7 +165,7 @@ def _group(
     (left, top), (right, bottom) = corners[:, :2].min(axis=0), corners[:, :2].max(axis=0)
     outline = box_corners(float(left), float(top), float(right), float(bottom))
     group = GroupItem(items, now.opacity, layer.blend, shadows, now.mask, seen, now.blur)
-    return [Sheet((group,), outline, inner.world_from_ground, now.placement.z, id(ground), whole=True)]
+    return [Sheet((group,), outline, inner.world_from_ground, now.placement.z, ground, whole=True)]
 
 
 def _shadows(standing: Standing, after: Standing | None, aspect: float, ground: Ground, later: Ground | None) -> list[ShadowItem]:

@@ -1,0 +1,49 @@
+"""What the picture of a scene depends on: whatever is not named here can change without it looking any different."""
+
+from collections.abc import Iterator, Mapping
+
+from pydantic import BaseModel
+
+from ..document import Document, GroupLayer, Layer, PhotoLayer, resolved_backdrop
+from .backdrops import SurfaceRun, surface_run
+
+NOT_SEEN: dict[str, frozenset[str]] = {
+    "Scene": frozenset({"name", "order", "hold", "join"}),
+    "Defaults": frozenset({"hold", "join"}),
+    "Media": frozenset({"name", "file", "order", "description"}),
+    "Look": frozenset({"name"}),
+    "Move": frozenset({"name"}),
+}
+"""Fields of the records below that show in no frame of a scene (its joins and its length apart)."""
+
+
+def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], SurfaceRun | None]:
+    """Records that `scene_at` reads for a scene, besides the length of its time; and the surface it runs on from.
+
+    Of these, fields in `NOT_SEEN` do not matter.
+    """
+    scene = document.scenes[scene_id]
+    backdrop = resolved_backdrop(document, scene)
+    found: list[BaseModel] = [document.frame, document.defaults, scene]
+    pictures = {backdrop.media} if backdrop.media else set()
+    looks = {document.defaults.look} if document.defaults.look else set()
+    moves = {scene.camera_move.move} if scene.camera_move else set()
+    groups: dict[str, None] = {}
+    for layer in _layers(document, scene.layers, groups):
+        moves |= {use.move for use in (layer.move, layer.entrance, layer.exit) if use is not None}
+        if isinstance(layer, PhotoLayer):
+            pictures.add(layer.media)
+            looks |= {layer.look} if layer.look else set()
+    found += [document.groups[k] for k in groups]
+    for records, named in ((document.looks, looks), (document.moves, moves), (document.media, pictures)):
+        found += [records[k] for k in sorted(named) if k in records]
+    return tuple(found), surface_run(document, scene_id, backdrop) if backdrop.kind == "surface" else None
+
+
+def _layers(document: Document, layers: Mapping[str, Layer], groups: dict[str, None]) -> Iterator[Layer]:
+    """All layers, those of shared groups too, whose ids are added to `groups`."""
+    for layer in layers.values():
+        yield layer
+        if isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in groups:
+            groups[layer.shared] = None
+            yield from _layers(document, document.groups[layer.shared].layers, groups)

@@ -1,0 +1,73 @@
+"""Watching: several documents of one project are painted at once, each with its own pictures."""
+
+import io
+import threading
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PIL import Image
+from sqlalchemy import Engine
+
+from oak_lens.core.document import Document
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.media.clips import ClipReader
+from oak_lens.services.pictures import Pictures
+from oak_lens.services.watching import Watching, poster_frame
+from oak_lens.storage.media import FolderMedia
+from tests.media.test_clips import EVEN, make_clip
+
+
+def _document(folder: Path, media: FolderMedia, colours: dict[str, tuple[int, int, int]]) -> Document:
+    records = []
+    for name, colour in colours.items():
+        path = folder / f"{name}-{colour[0]}-{colour[2]}.png"
+        Image.fromarray(np.full((60, 80, 3), colour, np.uint8)).save(path)
+        with path.open("rb") as stream:
+            records.append({"id": name, **Pictures(media).take_in(Document(), path.name, stream)})
+    scenes = {"edit": "add_scenes", "scenes": [{"id": f"s-{name}", "media": name} for name in reversed(colours)]}
+    return apply_edits(Document(), parse_edits([{"edit": "add_pictures", "pictures": records}, scenes]))
+
+
+def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_path: Path) -> None:
+    media = FolderMedia(engine, tmp_path / "media")
+    red, blue = (200, 20, 20), (20, 20, 200)
+    documents = [_document(tmp_path, media, c) for c in ({"a": red}, {"a": red, "b": red}, {"a": blue, "b": blue}, {"a": blue, "b": red})]
+    watching, faults = Watching(media), list[str]()
+
+    def watch(document: Document, wanted: tuple[int, int, int]) -> None:
+        for _ in range(25):
+            try:
+                shown = np.asarray(Image.open(io.BytesIO(watching.jpeg("p", document, poster_frame(document), 64))))
+                if np.abs(shown[18, 32].astype(int) - wanted).max() > 12:
+                    faults.append(f"{shown[18, 32]} instead of {wanted}")
+            except Exception as error:
+                faults.append(repr(error))
+
+    watchers: list[Any] = [threading.Thread(target=watch, args=pair) for pair in zip(documents, (red, red, blue, red), strict=True)]
+    for watcher in watchers:
+        watcher.start()
+    for watcher in watchers:
+        watcher.join()
+    assert not faults, faults[:3]
+
+
+def test_a_clip_is_let_go_of_only_when_nobody_reads_from_it(tmp_path: Path) -> None:
+    reader, over, faults = ClipReader(make_clip(tmp_path / "a.mp4", EVEN)), threading.Event(), list[str]()
+
+    def close() -> None:
+        while not over.is_set():
+            reader.close()
+
+    closer = threading.Thread(target=close)
+    closer.start()
+    try:
+        for index in [0, 3, 1, 5, 2] * 8:
+            try:
+                reader.frame(index)
+            except Exception as error:
+                faults.append(repr(error))
+    finally:
+        over.set()
+        closer.join()
+    assert not faults, faults[:3]
