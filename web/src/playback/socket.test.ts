@@ -63,6 +63,21 @@ describe('the live socket', () => {
     await vi.waitFor(() => expect(heard.map((h) => h.at)).toEqual([1, 4]))
   })
 
+  it('shows pictures in the order they came, whichever is decoded first', async () => {
+    const ready: (() => void)[] = []
+    vi.stubGlobal('createImageBitmap', () => new Promise((done) => ready.push(() => done({ close: () => {} }))))
+    const live = made()
+    FakeSocket.last.open()
+    live.request(at(1))
+    live.request(at(2))
+    await FakeSocket.last.answer({ sequence: 1, at: 1 })
+    await FakeSocket.last.answer({ sequence: 2, at: 2 })
+    ready[1]?.()
+    await Promise.resolve()
+    ready[0]?.()
+    await vi.waitFor(() => expect(heard.map((h) => h.at)).toEqual([1, 2]))
+  })
+
   it('waits for both pictures of a scene’s ends', async () => {
     const live = made()
     FakeSocket.last.open()

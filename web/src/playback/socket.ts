@@ -86,6 +86,7 @@ export class LiveSocket {
   private closed = false
   private retry = 250
   private watchdog = 0
+  private shown: Promise<void> = Promise.resolve()
 
   constructor(
     private readonly project: string,
@@ -152,7 +153,7 @@ export class LiveSocket {
       const again = this.waiting ?? this.last
       if (again) this.sendFrame(again)
     }
-    socket.onmessage = (event) => void this.receive(event.data as ArrayBuffer)
+    socket.onmessage = (event) => this.receive(event.data as ArrayBuffer)
     socket.onclose = () => {
       this.underway = false
       if (this.closed) return
@@ -161,7 +162,7 @@ export class LiveSocket {
     }
   }
 
-  private async receive(data: ArrayBuffer): Promise<void> {
+  private receive(data: ArrayBuffer): void {
     const length = new DataView(data).getUint32(0)
     const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as Header
     const bytes = new Uint8Array(data, 4 + length)
@@ -170,7 +171,12 @@ export class LiveSocket {
       // The next request leaves before this picture is decoded.
       if (this.expected <= 0 || header.fault) this.done()
     }
-    const picture = bytes.length ? await createImageBitmap(new Blob([bytes], { type: 'image/jpeg' })) : null
-    if (!this.closed) this.listener(header, picture)
+    const decoded = bytes.length ? createImageBitmap(new Blob([bytes], { type: 'image/jpeg' })).catch(() => null) : null
+    // Several are decoded at once, and on a busy machine the older may be ready last: they are shown as they came, or the older would stay.
+    this.shown = this.shown.then(async () => {
+      const picture = await decoded
+      if (this.closed) picture?.close()
+      else this.listener(header, picture)
+    })
   }
 }

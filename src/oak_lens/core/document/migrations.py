@@ -46,7 +46,7 @@ class Around:
                 aspects[key] = Media.model_validate(record).aspect
             except (ValidationError, ArithmeticError):
                 continue
-        return cls(aspect, *(part if isinstance(part, dict) else {} for part in (defaults, looks)), aspects)
+        return cls(aspect, defaults if isinstance(defaults, dict) else {}, looks if isinstance(looks, dict) else {}, aspects)
 
 
 def _as_it_is(record: Json, around: Around) -> Json:
@@ -97,7 +97,7 @@ def _lanes_beside_numbers(container: Json, around: Around) -> Json:
 
     def layer_of(layer: Json) -> Json:
         animation: Json = {}
-        parts = {p: _freed(layer[p], p, animation) for p in ("placement", "correction") if p in layer}
+        parts: Json = {p: _freed(layer[p], p, animation) for p in ("placement", "correction") if p in layer}
         return {**layer, **parts, **({"animation": animation} if animation else {})}
 
     return _changed(container, "layers", lambda layers: _each(layers, layer_of))

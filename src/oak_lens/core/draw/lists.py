@@ -164,6 +164,14 @@ class MountedPhoto:
         return plain_mount and self.outline == "rectangle" and self.mask is None and not self.caption
 
     @property
+    def mount_lies_outside(self) -> bool:
+        """Whether what the mount has lies around the picture, and none of it on the picture."""
+        m = self.mount
+        clear = m.tape == "none" and m.paper != "over" and self.radius <= self.rim and self.outline == "rectangle" and self.mask is None
+        clear = clear and (m.edge == "straight" or m.border > 0.004)
+        return clear and (not self.caption or self.rim + self.foot > 0.02 * self.scale)
+
+    @property
     def is_rectangular(self) -> bool:
         """Whether its shadow is that of a rectangle with round corners (if the picture is opaque)."""
         return self.outline == "rectangle" and self.mask is None and self.mount.edge == "straight" and self.mount.tape == "none"

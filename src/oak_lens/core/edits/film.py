@@ -1,6 +1,6 @@
 """Edits of the film as a whole: title, frame, defaults."""
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -19,16 +19,22 @@ def set_title(document: Document, edit: SetTitle) -> Document:
 
 
 class SetFrame(Edit):
-    """What is not given stays. Layouts are made anew for another shape, photos that fill it keep their
-    subjects in view, and what stood wholly in the frame still does."""
+    """What is not given stays. Layouts are made anew for another shape; what fills the frame fills it still, with subjects in view, and
+    what stood wholly in it still does.
+
+    `filling` of photos whose fit is found by their shape: `keep` those that filled the frame filling it, where that does not cut what they
+    are about, or let the fit be found `anew`.
+    """
 
     width: int | None = None
     height: int | None = None
     rate: str | None = None
+    filling: Literal["keep", "anew"] = "keep"
 
 
 def set_frame(document: Document, edit: SetFrame) -> Document:
-    return reframed(document, document.model_copy(update={"frame": merged(document.frame, edit.model_dump(exclude_none=True), "frame")}))
+    frame = merged(document.frame, edit.model_dump(exclude_none=True, exclude={"filling"}), "frame")
+    return reframed(document, document.model_copy(update={"frame": frame}), edit.filling == "keep")
 
 
 class SetDefaults(Edit):

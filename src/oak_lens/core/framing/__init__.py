@@ -5,7 +5,7 @@ from .developing import limited_crop, picture_from_shown, picture_from_turned, s
 from .fits import Fit, chosen_fit, fit_zoom, limited_view, plane_size
 from .resolution import enlargement
 from .subject_finding import subject_in
-from .subjects import view_on_subject
+from .subjects import seen_of, shows, view_keeping, view_on_subject
 from .suggestions import Wish, suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
 from .windows import WINDOW_SIDE, fit_of, picture_from_window, seen_aspect
@@ -35,5 +35,8 @@ __all__ = [
     "turned_area",
     "turned_from_shown",
     "view_at",
+    "seen_of",
+    "shows",
+    "view_keeping",
     "view_on_subject",
 ]

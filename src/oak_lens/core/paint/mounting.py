@@ -34,9 +34,20 @@ def density_of(photo: MountedPhoto, source: PictureSource) -> float:
 
 
 def window_pixels(
-    photo: MountedPhoto, level: float, source: PictureSource, per_unit: float, left: float, top: float, columns: int, rows: int
+    photo: MountedPhoto,
+    level: float,
+    source: PictureSource,
+    per_unit: float,
+    left: float,
+    top: float,
+    columns: int,
+    rows: int,
+    filled: bool = False,
 ) -> NDArray[np.uint8]:
-    """(rows, columns, 4): the picture as it lies behind the window; the raster's top left pixel is at plane position (left, top)."""
+    """(rows, columns, 4): the picture as it lies behind the window; the raster's top left pixel is at plane position (left, top).
+
+    `filled`: none of the window lies beyond the picture, and beyond the window its edge goes on.
+    """
     # The nearest level of the pyramid: the filter changes the size by less than a fifth.
     of_level = min(max(round(level), 0), coarsest_level(*source.size(photo.media)))
     picture = source.level(photo.media, of_level, photo.moment)
@@ -56,7 +67,8 @@ def window_pixels(
     made = np.ascontiguousarray(made, np.uint8)
     # The filter's overshoot must not lift a colour above its alpha.
     np.minimum(made[..., :3], made[..., 3:], out=made[..., :3])
-    _leave_bare(made, matrix, level_width, level_height)
+    if not filled:
+        _leave_bare(made, matrix, level_width, level_height)
     return corrected(made, photo.corrections)
 
 
@@ -81,6 +93,14 @@ def _leave_bare(pixels: NDArray[np.uint8], matrix: Matrix3, width: int, height: 
         borderValue=0,
     )
     cut(pixels, np.ascontiguousarray(seen, np.uint8), False)
+
+
+def unmounted_pixels(photo: MountedPhoto, level: float, source: PictureSource, filled: bool) -> tuple[NDArray[np.uint8], Matrix3]:
+    """The picture alone, as `mounted_pixels` has it, going on a little beyond the window."""
+    per_unit = density_of(photo, source) * 2.0 ** (-level / 2.0)
+    x0, y0 = (ceil(side / 2 * per_unit) + GUTTER_PX for side in (photo.width, photo.height))
+    pixels = window_pixels(photo, level, source, per_unit, -x0 / per_unit, -y0 / per_unit, 2 * x0, 2 * y0, filled)
+    return pixels, np.array(((per_unit, 0.0, float(x0)), (0.0, per_unit, float(y0)), (0.0, 0.0, 1.0)))
 
 
 def mounted_pixels(photo: MountedPhoto, level: float, source: PictureSource) -> tuple[NDArray[np.uint8], Matrix3]:

@@ -11,6 +11,7 @@ from ..draw import (
     BackdropItem,
     ColourItem,
     Composition,
+    Content,
     DrawItem,
     DrawList,
     GradientItem,
@@ -23,6 +24,7 @@ from ..draw import (
     SurfaceItem,
     matrix_of,
 )
+from ..looks import Mount
 from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_homography, surface_pixels
@@ -32,6 +34,7 @@ from .clipping import before_camera, kept_pixels
 from .compositions import Paint, compose, compose_clear
 from .coverage import cut
 from .dither import blue_noise
+from .edges import framed
 from .effects import effects_of, in_pixels, outline_of
 from .kernels import mix, over, shade
 from .levels import coarsest_level
@@ -42,7 +45,7 @@ from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
 from .softening import sigmas_at, softened, softened_unevenly
 from .sources import PictureSource
-from .sprites import Sprite, is_simple, level_range, sprite_of
+from .sprites import Sprite, is_simple, level_range, picture_sprite, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked, way_of
 from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
@@ -59,6 +62,10 @@ SHADOW_STEPS_PX = ((4, 8.0), (2, 2.6))
 """(step, softness): a shadow at least so soft, in pixels, is warped at a step of so many pixels."""
 
 CHEQUER_PX = 12
+
+BARE = Mount(border=0.0)
+HAIR = 1e-6
+"""A length in a layer's plane that is none."""
 
 
 class Painter:
@@ -381,28 +388,52 @@ class Painter:
         `middle`: the point of the plane by which it is told how fine it is seen.
         """
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        base, finest, coarsest = level_range(item.content, self._source)
         plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
 
+        content = self._shown(item.content, pixel_from_plane, box)
+        base, finest, coarsest = level_range(content, self._source)
+        plain = isinstance(content, MountedPhoto) and content.is_plain
+
         def seen(level: float, target: Canvas) -> Canvas:
-            sprite = self._sprite(item, level)
+            sprite = self._picture(content, level) if plain and isinstance(content, MountedPhoto) else self._sprite(content, level)
             return warped(sprite.pixels, sprite.sprite_from_plane @ plane_from_pixel, box, into=target)
 
-        if not (isinstance(item.content, MountedPhoto) and is_simple(item.content)):
+        if not (isinstance(content, MountedPhoto) and is_simple(content)):
             drawn = seen(drawn_level(density(pixel_from_plane, middle), base, coarsest, finest), into)
         else:
             levels = levels_for(density(pixel_from_plane, middle), base, coarsest)
             drawn = seen(levels[0][0], into)
             if len(levels) == 2:
                 mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
+        if plain and isinstance(content, MountedPhoto):
+            framed(drawn, content, pixel_from_plane, box)
         if item.lit is not None:
             apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
         return drawn
 
-    def _sprite(self, item: LayerItem, level: float) -> Sprite:
-        return self._cache.get(
-            ("sprite", item.content, level), lambda: sprite_of(item.content, level, self._source), lambda s: int(s.pixels.nbytes)
+    def _shown(self, content: Content, pixel_from_plane: Matrix3, box: Box) -> Content:
+        """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""
+        if not isinstance(content, MountedPhoto) or content.is_plain or not content.mount_lies_outside:
+            return content
+        left, top, right, bottom = box
+        corners = (
+            np.array(((left, top, 1.0), (right, top, 1.0), (right, bottom, 1.0), (left, bottom, 1.0))) @ np.linalg.inv(pixel_from_plane).T
         )
+        if (corners[:, 2] <= 1e-9).any():
+            return content
+        seen = np.abs(corners[:, :2] / corners[:, 2:])
+        if (seen[:, 0] > content.width / 2 + HAIR).any() or (seen[:, 1] > content.height / 2 + HAIR).any():
+            return content
+        return replace(content, mount=BARE, caption="")
+
+    def _picture(self, photo: MountedPhoto, level: float) -> Sprite:
+        key = ("picture", replace(photo, mount=BARE, scale=1.0), level)
+        return self._cache.get(
+            key, lambda: picture_sprite(photo, level, self._source, self._is_filled(photo)), lambda s: int(s.pixels.nbytes)
+        )
+
+    def _sprite(self, content: Content, level: float) -> Sprite:
+        return self._cache.get(("sprite", content, level), lambda: sprite_of(content, level, self._source), lambda s: int(s.pixels.nbytes))
 
 
 def _composite(canvas: Any, drawn: Canvas, opacity: float, mode: str) -> None:

@@ -6,6 +6,7 @@ Premultiplied, with a transparent gutter, so that the warp's own interpolation s
 from dataclasses import dataclass
 from math import ceil, log2
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -15,7 +16,7 @@ from ..space import Matrix3
 from .corrections import corrected
 from .forms import LARGEST_SIDE_PX, form_pixels
 from .levels import coarsest_level
-from .mounting import GUTTER_PX, density_of, mounted_pixels
+from .mounting import GUTTER_PX, density_of, mounted_pixels, unmounted_pixels
 from .outlines import corner_blocks, edge_coverage
 from .sources import PictureSource
 
@@ -61,6 +62,18 @@ def sprite_of(content: Content, level: float, source: PictureSource) -> Sprite:
     if is_simple(content):
         return _simple_sprite(content, round(level), source)
     return Sprite(*mounted_pixels(content, level, source))
+
+
+def picture_sprite(photo: MountedPhoto, level: float, source: PictureSource, filled: bool) -> Sprite:
+    """The picture of a photo alone, going on a little beyond its edges; `filled`: whether none of the photo lies beyond its picture."""
+    if photo.picture_from_plane is not None:
+        return Sprite(*unmounted_pixels(photo, level, source, filled))
+    picture = corrected(source.level(photo.media, round(level), photo.moment), photo.corrections)
+    height, width = picture.shape[:2]
+    pixels = cv2.copyMakeBorder(picture, GUTTER_PX, GUTTER_PX, GUTTER_PX, GUTTER_PX, cv2.BORDER_REPLICATE)
+    per_unit_x, per_unit_y = width / photo.width, height / photo.height
+    placed = ((per_unit_x, 0.0, GUTTER_PX + width / 2.0), (0.0, per_unit_y, GUTTER_PX + height / 2.0), (0.0, 0.0, 1.0))
+    return Sprite(np.asarray(pixels, np.uint8), np.array(placed))
 
 
 def _simple_sprite(photo: MountedPhoto, level: int, source: PictureSource) -> Sprite:

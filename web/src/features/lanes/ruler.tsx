@@ -65,7 +65,9 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
           if (!way) return
           e.preventDefault()
           e.stopPropagation()
-          seek(filmTime(Math.min(Math.max(playhead + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame)))
+          // From where the playhead is now: keys may come faster than this is drawn.
+          const now = ownTime(useProject.getState().playhead)
+          seek(filmTime(Math.min(Math.max(now + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame)))
         }}
         onPointerDown={(e) => {
           if (e.button !== 0) return
