@@ -39,7 +39,7 @@ OUTER = {
     "cli": {"core", "media"},
     "stack": {"core", "services", "storage"},
 }
-PURE = {"numpy", "cv2", "PIL", "numba", "pydantic"}
+PURE = {"numpy", "cv2", "PIL", "numba", "pydantic", "pydantic_core"}
 IMPURE_STANDARD = {"os", "sys", "pathlib", "time", "datetime", "random", "socket", "subprocess", "io", "tempfile", "secrets", "uuid"}
 
 

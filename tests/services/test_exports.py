@@ -1,6 +1,7 @@
 """Exports: rendered segment by segment, once whatever happens; cancelled, failed, and done again after a change."""
 
-import os
+import errno
+import time
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -9,6 +10,7 @@ import av
 import pytest
 from PIL import Image
 from sqlalchemy import Engine, text
+from sqlalchemy.exc import OperationalError
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
@@ -18,6 +20,7 @@ from oak_lens.services.exports import Exports
 from oak_lens.services.pictures import Pictures
 from oak_lens.services.ports import ExportRecord
 from oak_lens.services.sounds import Sounds
+from oak_lens.storage.database import AWAY
 from oak_lens.storage.exports import PostgresExports
 from oak_lens.storage.media import FolderMedia
 from oak_lens.storage.projects import PostgresProjects
@@ -55,7 +58,10 @@ class Shop:
         self.project = PostgresProjects(engine).create("local", self.document).id
 
     def start(self, document: Document | None = None, **settings: Any) -> ExportRecord:
-        return self.exports.start("local", self.project, document or self.document, {**SETTINGS, **settings})
+        job = self.exports.start("local", self.project, document or self.document, {**SETTINGS, **settings})
+        assert job.state == "waiting" and self.queued("plan", job.id) == 1
+        self.exports.plan(job.id)
+        return self.exports.read("local", job.id)
 
     def render(self, export: str, *indexes: int) -> None:
         painters: dict[str, Painter] = {}
@@ -170,6 +176,89 @@ def test_exports_of_several_kinds_wait_in_line_and_are_named_by_their_kind(shop:
         assert still.convert("RGB").tobytes() == first.tobytes(), "a still is the film's frame, bit for bit"
 
 
+@pytest.mark.parametrize("harm", ["cut", "zeroed", "gone"])
+@pytest.mark.parametrize("when", ["before it is used again", "before it is joined"])
+def test_a_damaged_segment_is_rendered_again(shop: Shop, harm: str, when: str) -> None:
+    def harmed(path: Path) -> None:
+        data = path.read_bytes()
+        path.write_bytes(data[: len(data) // 2] if harm == "cut" else bytes(len(data)))
+        if harm == "gone":
+            path.unlink()
+
+    first = shop.start()
+    shop.render(first.id)
+    shop.exports.join(first.id)
+    whole = shop.exports.film("local", first.id)[0].read_bytes()
+    path = shop.store.segment_path(shop.store.segments(first.id)[2][2])
+    if when == "before it is used again":
+        harmed(path)
+    job = shop.start()
+    assert shop.queued("segment", job.id) == (1 if when == "before it is used again" else 0)
+    if when == "before it is joined":
+        harmed(path)
+        shop.exports.join(job.id)
+        assert shop.exports.read("local", job.id).state == "rendering" and shop.queued("segment", job.id) == 1
+    shop.render(job.id, 2)
+    shop.exports.join(job.id)
+    assert shop.exports.read("local", job.id).state == "done"
+    assert shop.exports.film("local", job.id)[0].read_bytes() == whole
+
+
+def test_a_database_that_is_away_puts_the_work_off_and_any_other_failure_ends_it(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    from oak_lens.services import exports as module
+
+    for failure in (OperationalError("select", {}, Exception()), ValueError("what")):
+        shop.exports.again = AWAY
+        job = shop.start(width=200)
+
+        def failing(*_: Any, failure: Exception = failure) -> None:
+            raise failure
+
+        monkeypatch.setattr(module, "render_segment", failing)
+        if isinstance(failure, OperationalError):
+            with pytest.raises(OperationalError):
+                shop.render(job.id, 0)
+            assert shop.exports.read("local", job.id).state == "rendering"
+            shop.exports.cancel("local", job.id)
+        else:
+            shop.render(job.id, 0)
+            failed = shop.exports.read("local", job.id)
+            assert failed.state == "failed" and "start it again" in failed.message and "what" not in failed.message
+
+
+def test_an_export_that_nobody_works_on_ends_with_a_sentence(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("oak_lens.storage.exports.ABANDONED_SECONDS", 0)
+    kept, lost = shop.start(width=204), shop.start(width=208)
+    with shop.engine.begin() as connection:
+        connection.execute(text("delete from procrastinate_jobs where args->>'export' = :e"), {"e": lost.id})
+    assert shop.store.fail_abandoned("It was lost.") >= 1
+    found = shop.exports.read("local", lost.id)
+    assert (found.state, found.message) == ("failed", "It was lost.") and shop.exports.read("local", kept.id).state == "waiting"
+
+
+def test_a_full_disk_ends_an_export_with_a_sentence_and_leaves_no_part(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    job = shop.start(width=212)
+
+    def full(*_: Any) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    shop.render(job.id, 0)
+    failed = shop.exports.read("local", job.id)
+    assert failed.state == "failed" and "disk is full" in failed.message and shop.files("segments") == []
+
+
+def test_any_export_is_started_at_once(shop: Shop) -> None:
+    scenes = [{"id": f"n{i}", "media": f"p{i % 3}"} for i in range(500)]
+    long = apply_edits(shop.document, parse_edits([{"edit": "add_scenes", "scenes": scenes}]))
+    began = time.thread_time()
+    job = shop.exports.start("local", shop.project, long, {**SETTINGS, "rate": "60"})
+    spent = time.thread_time() - began
+    assert job.frames > 30_000 and shop.store.segments(job.id) == [] and shop.queued("segment", job.id) == 0
+    # Not a measure: working the keys out here would take a hundred times as long.
+    assert spent < 2.0
+
+
 def test_sound_alone_needs_something_to_hear(shop: Shop) -> None:
     job = shop.start(kind="wav")
     assert job.state == "joining" and job.frames == 0 and shop.queued("segment", job.id) == 0
@@ -185,8 +274,8 @@ def test_segments_long_unused_make_room_but_never_those_under_way(shop: Shop, mo
     old, under_way = shop.start(width=196), shop.start(width=196, quality="best")
     shop.render(old.id)
     shop.render(under_way.id, 0, 1)
-    for path in shop.files("segments"):
-        os.utime(path, (1, 1))
+    with shop.engine.begin() as connection:
+        connection.execute(text("update kept_segment set used = to_timestamp(1)"))
     again = shop.start(width=196, start=2 * TICKS)
     used = {key for _, _, key in shop.store.segments(again.id)} | {key for _, _, key in shop.store.segments(under_way.id)}
     monkeypatch.setattr("oak_lens.services.exports.KEPT_SEGMENT_BYTES", 0)

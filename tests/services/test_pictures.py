@@ -76,7 +76,7 @@ def test_a_full_disk_is_said_and_nothing_is_left(media: FolderMedia, tmp_path: P
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(os, "fsync", full)
-    with pytest.raises(LimitReached, match="No space left"):
+    with pytest.raises(LimitReached, match="disk is full"):
         Pictures(media).take_in(Document(), "one.png", png(44))
     assert not [p for p in tmp_path.rglob("*") if p.is_file()]
 

@@ -94,7 +94,9 @@ STATUS = {
     "request.not_found": 404,
     "request.failed": 500,
     "session.none": 401,
+    "storage.away": 503,
     "storage.full": 507,
+    "storage.write": 507,
     "version.not_found": 404,
 }
 

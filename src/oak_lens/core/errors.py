@@ -4,12 +4,19 @@
     ├── InvalidDocument     a document that cannot be read (all faults at once)
     ├── InvalidEdit         an edit that cannot be applied (the document is unchanged)
     ├── InvalidPicture      a file that cannot become a picture
-    └── other rooms add their own branches
+    ├── InvalidSound        a file that holds no sound we can use
+    ├── MissingPicture      a picture whose file is not there
+    ├── NotFound            what does not exist, or belongs to somebody else
+    ├── Conflict            somebody else was first
+    ├── LimitReached        more than this installation allows
+    │   └── StorageFull     no room on the disk: goes on once there is
+    └── ExportFailed        an export that could not be made or written
 
 Each error carries one or more faults; a fault has a stable code, the path of the
 value it speaks of, and a sentence that says what to do.
 """
 
+import errno
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -73,6 +80,15 @@ class Conflict(OakError):
 
 class LimitReached(OakError):
     """More than this installation allows."""
+
+
+class StorageFull(LimitReached):
+    """There is no room left where files or projects are kept."""
+
+
+def is_full(error: BaseException) -> bool:
+    """Whether a failure of the system means that a disk or a quota is full."""
+    return getattr(error, "errno", None) in (errno.ENOSPC, errno.EDQUOT)
 
 
 class ExportFailed(OakError):

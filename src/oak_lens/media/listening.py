@@ -11,11 +11,12 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.errors import Fault, InvalidSound, LimitReached
+from ..core.errors import Fault, InvalidSound, LimitReached, StorageFull, is_full
 from ..core.sound import BeatSearch, FoundBeats, LoudnessMeter, Samples
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import FINEST_SAMPLES, finest_peaks
 from ..core.time import TICKS_PER_SECOND
+from .publishing import settle
 
 SHORTEST_SECONDS = 0.1
 LONGEST_SECONDS = 4 * 3600
@@ -69,7 +70,7 @@ def decoded(path: Path, facts: dict[str, Any]) -> Iterator[Samples]:
 def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[float], None] = lambda share: None) -> Heard:
     """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks, published whole.
 
-    `on_share` hears how much is done, 0 to 1, and may raise to stop. Raises InvalidSound; LimitReached on a full disk.
+    `on_share` hears how much is done, 0 to 1, and may raise to stop. Raises InvalidSound; StorageFull on a full disk.
     """
     samples_to.parent.mkdir(parents=True, exist_ok=True)
     part, peaks_part = (to.with_name(f".{to.name}.{os.getpid()}.{threading.get_ident()}") for to in (samples_to, peaks_to))
@@ -95,11 +96,13 @@ def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[flo
         peaks.append(finest_peaks(rest))
         with peaks_part.open("wb") as file:
             np.save(file, np.concatenate(peaks))
-        peaks_part.replace(peaks_to)
-        part.replace(samples_to)
+        settle(peaks_part, peaks_to)
+        settle(part, samples_to)
     except OSError as error:
-        message = f"The file could not be kept: {error.strerror}. Free some space and try again."
-        raise LimitReached([Fault("storage.full", "", message)]) from error
+        if is_full(error):
+            raise StorageFull([Fault("storage.full", "", "The disk is full. Free some space and try again.")]) from error
+        message = f"The file could not be kept: {error.strerror or type(error).__name__}. Try again."
+        raise LimitReached([Fault("storage.write", "", message)]) from error
     finally:
         part.unlink(missing_ok=True)
         peaks_part.unlink(missing_ok=True)

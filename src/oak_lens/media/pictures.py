@@ -1,6 +1,7 @@
 """Reading a picture file: checked, oriented, colour-managed to sRGB."""
 
 import io
+import os
 import re
 import threading
 from dataclasses import dataclass
@@ -14,6 +15,7 @@ from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
 from pillow_heif import register_heif_opener
 
 from ..core.errors import Fault, InvalidPicture
+from .publishing import settle
 
 Image.init()  # Registers every format that ships with Pillow; naming one that is not registered would fail.
 register_heif_opener()
@@ -107,9 +109,12 @@ def save_thumbnail(picture: Image.Image, target: Path, longest_px: int = 480) ->
         paper.paste(picture, mask=picture.getchannel("A"))
         picture = paper
     target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_suffix(f".{threading.get_ident()}.part")
-    picture.save(part, "JPEG", quality=86)
-    part.replace(target)
+    part = target.with_suffix(f".{os.getpid()}-{threading.get_ident()}.part")
+    try:
+        picture.save(part, "JPEG", quality=86)
+        settle(part, target)
+    finally:
+        part.unlink(missing_ok=True)
 
 
 def _opened(stream: BinaryIO) -> Image.Image:

@@ -1,5 +1,9 @@
-"""Exports: asked for, rendered by workers segment by segment, joined, cancelled."""
+"""Exports: asked for, planned, rendered by workers segment by segment, joined, cancelled."""
 
+import hashlib
+import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +17,7 @@ from ..core.paint import Painter
 from ..media.deliveries import delivery_of
 from ..media.rendering import render_segment
 from .pictures import Pictures
-from .ports import ExportRecord, ExportStore
+from .ports import ExportRecord, ExportStore, KeptFile
 from .sounds import Sounds
 
 CHECK_EVERY_FRAMES = 5
@@ -28,8 +32,9 @@ class Cancelled(Exception):
 class Exports:
     """What people and workers do with exports."""
 
-    def __init__(self, store: ExportStore, pictures: Pictures, sounds: Sounds):
-        self._store, self._pictures, self._sounds = store, pictures, sounds
+    def __init__(self, store: ExportStore, pictures: Pictures, sounds: Sounds, again: tuple[type[Exception], ...] = ()):
+        """`again`: failures that pass, such as a database that starts anew: they are raised, and the work is done again."""
+        self._store, self._pictures, self._sounds, self.again = store, pictures, sounds, again
 
     def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
         """Queue an export of the document as it is now. Raises ExportFailed."""
@@ -44,8 +49,48 @@ class Exports:
             raise ExportFailed(
                 [Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")]
             )
-        keyed = [(s.first, s.last, segment_key(document, timeline, s, parsed)) for s in segments]
-        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, kind.ending), keyed)
+        frames = sum(s.frames for s in segments)
+        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, kind.ending), frames)
+
+    def plan(self, export: str) -> None:
+        """A worker's part: what there is to render, and what is there already. Doing it twice has one effect."""
+        if self._store.is_over(export) or self._store.segments(export):
+            return
+        with self._ending(export):
+            document = self._store.document(export)
+            settings = ExportSettings.model_validate(self._store.read(export).settings)
+            timeline = timeline_of(document)
+            keyed = [(s.first, s.last, segment_key(document, timeline, s, settings)) for s in segments_of(timeline, settings)]
+            self._store.plan(export, keyed, {key for _, _, key in keyed if self._is_whole(key)})
+
+    def _is_whole(self, key: str) -> bool:
+        """Whether a segment's file is what was written; if not, it goes."""
+        kept = self._store.kept(key)
+        if kept is None:
+            return False
+        try:
+            if _kept_file(self._store.segment_path(key)) == kept:
+                return True
+        except OSError:
+            pass
+        self._store.forget_segment(key)
+        return False
+
+    @contextmanager
+    def _ending(self, export: str) -> Iterator[None]:
+        """Whatever goes wrong fails the export with a sentence; but where the database is away, the job is done again."""
+        try:
+            yield
+        except Cancelled:
+            return
+        except self.again:
+            raise
+        except (OakError, OSError, MemoryError) as error:
+            self._store.set_state(export, "failed", _sentence(error))
+        except Exception as error:
+            logging.exception("export %s", export)
+            sentence = f"The export stopped over a fault of the program ({type(error).__name__}). What is rendered is kept; start it again."
+            self._store.set_state(export, "failed", sentence)
 
     def listed(self, project: str) -> list[ExportRecord]:
         return self._store.listed(project)
@@ -87,8 +132,8 @@ class Exports:
                     raise Cancelled
                 self._store.progress(export, index, done)
 
-        try:
-            if not target.exists():
+        with self._ending(export):
+            if not self._is_whole(key):
                 document = self._store.document(export)
                 settings = ExportSettings.model_validate(self._store.read(export).settings)
                 painter = painters.get(export)
@@ -96,38 +141,40 @@ class Exports:
                     painters.clear()
                     painter = painters[export] = Painter(self._pictures.source(document))
                 render_segment(document, timeline_of(document), Segment(index, first, last), settings, painter, target, on_frame)
-            self._store.finish_segment(export, index)
-        except Cancelled:
-            return
-        except (OakError, OSError, MemoryError) as error:
-            self._store.set_state(export, "failed", _sentence(error))
+            self._store.finish_segment(export, index, key, _kept_file(target))
 
     def join(self, export: str) -> None:
-        """A worker's part: the film of its segments."""
+        """A worker's part: the film of its segments. Segments that are not what they were are rendered again first."""
         record = self._store.read(export)
         if record.state in ("done", "cancelled", "failed"):
             return
         segments = self._store.segments(export)
-        parts = [(self._store.segment_path(key), last - first) for first, last, key in segments]
-        target = self._store.film_path(export)
 
         def on_part(done: int) -> None:
             if self._store.is_over(export):
                 raise Cancelled
 
-        try:
+        with self._ending(export):
+            spoilt = [index for index, (_, _, key) in enumerate(segments) if not self._is_whole(key)]
+            if spoilt:
+                self._store.render_again(export, spoilt)
+                return
+            parts = [(self._store.segment_path(key), last - first) for first, last, key in segments]
+            target = self._store.film_path(export)
             document = self._store.document(export)
             settings = ExportSettings.model_validate(record.settings)
             timeline = timeline_of(document)
             track = self._sounds.track(document, timeline, settings.start, _end(settings, timeline), self._pictures.path_of(document))
             delivery_of(settings).join(parts, target, settings, document.title, on_part, track)
-        except Cancelled:
-            return
-        except (OakError, OSError) as error:
-            self._store.set_state(export, "failed", _sentence(error))
-            return
-        self._store.set_state(export, "done", size=target.stat().st_size)
-        self._store.prune_segments(KEPT_SEGMENT_BYTES)
+            self._store.set_state(export, "done", size=target.stat().st_size)
+            self._store.prune_segments(KEPT_SEGMENT_BYTES)
+
+
+def _kept_file(path: Path) -> KeptFile:
+    """What a file holds. Raises OSError."""
+    with path.open("rb") as file:
+        digest = hashlib.file_digest(file, "sha256").hexdigest()
+        return KeptFile(file.tell(), digest)
 
 
 def _end(settings: ExportSettings, timeline: Timeline) -> int:
@@ -138,4 +185,6 @@ def _end(settings: ExportSettings, timeline: Timeline) -> int:
 def _sentence(error: Exception) -> str:
     if isinstance(error, OakError):
         return error.faults[0].message
-    return f"The export stopped: {error}. What is rendered is kept; start it again."
+    if isinstance(error, MemoryError):
+        return "There was not enough memory for the export. Choose a smaller size, or close other programs, and start it again."
+    return f"The export stopped: {getattr(error, 'strerror', None) or type(error).__name__}. What is rendered is kept; start it again."

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.document import Area, Document
-from ..core.errors import Fault, InvalidPicture, LimitReached
+from ..core.errors import Fault, InvalidPicture, LimitReached, StorageFull, is_full
 from ..core.framing import borders_in, turned_area
 from ..core.looks import suggested_correction
 from ..core.paint import ByteCache, coarsest_level, developed_pixels, level_size
@@ -21,6 +21,7 @@ from ..media.pyramids import PictureFile, Pyramids
 from .ports import MediaState, MediaStore
 
 MOST_PICTURES = 2000
+NO_ROOM = "The disk is full. Free some space: preparing goes on by itself."
 THUMBNAIL_PX = 480
 ANALYSED_PX = 600
 
@@ -47,9 +48,9 @@ class Pictures:
             thumbnail = self._store.thumbnail(sha256)
             if not thumbnail.exists():
                 # Decoding the whole file here is what finds a truncated one before it is let in.
-                make_thumbnail(received, thumbnail, facts["kind"])
+                _with_room(lambda: make_thumbnail(received, thumbnail, facts["kind"]))
             subject = subject_of(thumbnail)
-            self._store.keep(received, sha256)
+            _with_room(lambda: self._store.keep(received, sha256))
         finally:
             received.unlink(missing_ok=True)
         if facts["kind"] == "clip":
@@ -115,7 +116,7 @@ class Pictures:
         return lambda media: self._store.original(document.media[media].sha256)
 
     def prepare(self, sha256: str) -> None:
-        """A worker's part: make the levels for watching. Failure is recorded, not raised."""
+        """A worker's part: make the levels for watching. Failure is recorded, not raised, but for StorageFull: then it is done again."""
         path = self._store.original(sha256)
         try:
             facts = picture_facts(path)
@@ -126,6 +127,22 @@ class Pictures:
             self._store.set_state(sha256, "failed", error.faults[0].message)
         except FileNotFoundError:
             self._store.set_state(sha256, "failed", "The picture's file is missing.")
+        except OSError as error:
+            if is_full(error):
+                self._store.set_state(sha256, "waiting", NO_ROOM)
+                raise StorageFull([Fault("storage.full", "", NO_ROOM)]) from error
+            self._store.set_state(sha256, "failed", f"The picture could not be prepared: {error.strerror or type(error).__name__}.")
+
+
+def _with_room(write: Callable[[], object]) -> None:
+    """Writes something; raises StorageFull if the disk is full."""
+    try:
+        write()
+    except OSError as error:
+        if not is_full(error):
+            raise
+        sentence = "The disk is full, so the file could not be kept. Free some space and try again."
+        raise StorageFull([Fault("storage.full", "", sentence)]) from error
 
 
 class DocumentFiles(Mapping[str, PictureFile]):

@@ -1,6 +1,6 @@
 """What the services need from storage; implemented in `storage`."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import datetime
@@ -179,19 +179,24 @@ class ExportRecord:
     finished: datetime | None
 
 
+@dataclass(frozen=True, slots=True)
+class KeptFile:
+    """A coded segment as it was written: its length and the SHA-256 of its bytes."""
+
+    bytes: int
+    sha256: str
+
+
 class ExportStore(Protocol):
     """Exports and their segments; `state` is waiting, rendering, joining, done, failed or cancelled."""
 
-    def create(
-        self,
-        project: str,
-        owner: str,
-        document: Document,
-        settings: dict[str, Any],
-        file_name: str,
-        segments: Sequence[tuple[int, int, str]],
-    ) -> ExportRecord:
-        """Stores an export with `(first frame, last frame, key)` of each segment, and asks workers to render them."""
+    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int) -> ExportRecord:
+        """Stores an export of so many frames, and asks a worker to plan it."""
+        ...
+
+    def plan(self, export: str, segments: Sequence[tuple[int, int, str]], ready: Collection[str]) -> None:
+        """`(first frame, last frame, key)` of each segment, and the keys of those that are there already: workers are asked to render
+        the others. Once, however often it is done."""
         ...
 
     def listed(self, project: str) -> list[ExportRecord]: ...
@@ -202,11 +207,21 @@ class ExportStore(Protocol):
 
     def document(self, export: str) -> Document: ...
 
-    def segments(self, export: str) -> list[tuple[int, int, str]]: ...
+    def segments(self, export: str) -> list[tuple[int, int, str]]:
+        """Empty until it is planned."""
+        ...
 
     def segment_path(self, key: str) -> Path: ...
 
     def film_path(self, export: str) -> Path: ...
+
+    def kept(self, key: str) -> KeptFile | None:
+        """How a segment was written; it counts as used now."""
+        ...
+
+    def forget_segment(self, key: str) -> None:
+        """It is not what it was: its file goes."""
+        ...
 
     def prune_segments(self, most_bytes: int) -> None:
         """Deletes the segments longest unused until the rest is no larger; those of exports under way stay."""
@@ -222,8 +237,12 @@ class ExportStore(Protocol):
         """Frames of segment `index` done so far."""
         ...
 
-    def finish_segment(self, export: str, index: int) -> None:
+    def finish_segment(self, export: str, index: int, key: str, file: KeptFile) -> None:
         """Once, with its effect: the last one asks a worker to join them."""
+        ...
+
+    def render_again(self, export: str, indexes: Sequence[int]) -> None:
+        """Segments that are not what they were are asked for once more; then it is joined."""
         ...
 
     def set_state(self, export: str, state: str, message: str = "", size: int = 0) -> None: ...

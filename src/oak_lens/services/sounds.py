@@ -16,13 +16,14 @@ from typing import IO, Any
 import numpy as np
 
 from ..core.document import Document
-from ..core.errors import Fault, InvalidSound, LimitReached, NotFound, OakError
+from ..core.errors import Fault, InvalidSound, LimitReached, NotFound, OakError, StorageFull
 from ..core.evaluate import Timeline
 from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, music_end, samples_at
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import Peaks, between, pyramid
 from ..core.time import TICKS_PER_SECOND
 from ..media.listening import KeptSamples, check, listen
+from ..media.publishing import settle
 from ..media.sounds import Soundtrack
 from .ports import MediaStore, listening_key
 
@@ -111,7 +112,7 @@ class Sounds:
             self._store.set_state(listening_key(sha256), "failed", f"sound.cancelled {CANCELLED}")
 
     def listen(self, sha256: str) -> None:
-        """A worker's part: hear a file through. Failure is recorded, not raised."""
+        """A worker's part: hear a file through. Failure is recorded, not raised, but for StorageFull: then it is done again."""
         told = monotonic()
 
         def on_share(share: float) -> None:
@@ -128,12 +129,11 @@ class Sounds:
         try:
             if not self._store.heard(sha256).is_file():
                 self._hear(sha256, on_share)
+        except StorageFull:
+            self._store.set_state(listening_key(sha256), "waiting")
+            raise
         except OakError as error:
             self._store.set_state(listening_key(sha256), "failed", f"{error.faults[0].code} {error.faults[0].message}")
-        except OSError as error:
-            self._store.set_state(
-                listening_key(sha256), "failed", f"storage.full The file could not be kept: {error.strerror}. Free some space."
-            )
         else:
             self._store.set_state(listening_key(sha256), "ready")
 
@@ -144,7 +144,7 @@ class Sounds:
         path = self._store.heard(sha256)
         part = path.with_name(f".{path.name}.{os.getpid()}.{threading.get_ident()}")
         part.write_text(json.dumps(asdict(heard)))
-        part.replace(path)
+        settle(part, path)
 
     def make(self, document: Document, mood: Mood, tempo: float, intensity: float, seconds: float, seed: int) -> dict[str, Any]:
         """Music made to length: a record like that of a file, its beats known exactly."""

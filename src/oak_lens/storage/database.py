@@ -2,12 +2,25 @@
 
 from pathlib import Path
 
+import psycopg
 from alembic import command
 from alembic.config import Config
 from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, text
+from sqlalchemy.exc import InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as NoneFree
 from sqlmodel import create_engine
+
+AWAY: tuple[type[Exception], ...] = (OperationalError, InterfaceError, NoneFree, psycopg.OperationalError, psycopg.InterfaceError)
+"""What is raised while the database starts anew, or ended a connection: the same may be tried again."""
+
+DISK_FULL = "53100"
+
+
+def says_full(error: BaseException) -> bool:
+    """Whether the database found no room on its disk."""
+    return getattr(getattr(error, "orig", error), "sqlstate", None) == DISK_FULL
 
 
 class NewerDatabase(Exception):

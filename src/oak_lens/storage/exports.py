@@ -1,30 +1,26 @@
 """Exports in the database, their films and coded segments in folders."""
 
-import os
-from collections.abc import Sequence
+import json
+import time
+from collections.abc import Collection, Sequence
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, delete, text
+from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
-from ..core.document import Document, dump_document, parse_document
+from ..core.document import Document, parse_document
 from ..core.errors import Fault, NotFound
-from ..services.ports import ExportRecord
+from ..services.ports import ExportRecord, KeptFile
 from .projects import new_id
-from .queue import JOIN, RENDER, SEGMENT, defer
-from .tables import ExportRow, SegmentRow, now
+from .queue import JOIN, PLAN, RENDER, SEGMENT, defer
+from .tables import ExportRow, KeptSegment, SegmentRow, now
 
 OVER = ("done", "failed", "cancelled")
 
-
-def _in_use(path: Path) -> bool:
-    """Whether a segment is there; it counts as used now, so that it is not pruned for a while."""
-    try:
-        os.utime(path)
-    except FileNotFoundError:
-        return False
-    return True
+STRAY_SECONDS = 6 * 3600
+ABANDONED_SECONDS = 10
 
 
 class PostgresExports:
@@ -33,43 +29,53 @@ class PostgresExports:
     def __init__(self, engine: Engine, folder: Path):
         self._engine, self._folder = engine, folder
 
-    def create(
-        self,
-        project: str,
-        owner: str,
-        document: Document,
-        settings: dict[str, Any],
-        file_name: str,
-        segments: Sequence[tuple[int, int, str]],
-    ) -> ExportRecord:
+    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int) -> ExportRecord:
+        export = new_id()
         with Session(self._engine) as session:
-            row = ExportRow(
-                id=new_id(),
-                project=project,
-                owner=owner,
-                file_name=file_name,
-                state="waiting",
-                settings=settings,
-                document=dump_document(document),
-                segments=[list(s) for s in segments],
+            # As text: a long film's document is written in a hundredth of the time its objects take.
+            session.execute(
+                text(
+                    """insert into export (id, project, owner, file_name, state, settings, document, segments, frames, done_segments, message,
+                    bytes, created) values (:id, :project, :owner, :name, 'waiting', cast(:settings as jsonb), cast(:document as jsonb), null,
+                    :frames, 0, '', 0, :created)"""
+                ),
+                {
+                    "id": export,
+                    "project": project,
+                    "owner": owner,
+                    "name": file_name,
+                    "settings": json.dumps(settings),
+                    "document": document.model_dump_json(by_alias=True),
+                    "frames": frames,
+                    "created": now(),
+                },
             )
-            session.add(row)
-            session.flush()
-            # What an earlier export coded alike is there already: no worker need look at it.
-            ready = [_in_use(self.segment_path(key)) for _, _, key in segments]
+            defer(session, PLAN, RENDER, [{"export": export}], priority=4)
+            session.commit()
+            return self._record(session, export)
+
+    def plan(self, export: str, segments: Sequence[tuple[int, int, str]], ready: Collection[str]) -> None:
+        with Session(self._engine) as session:
+            row = session.exec(select(ExportRow).where(ExportRow.id == export).with_for_update()).first()
+            if row is None or row.state in OVER or row.segments is not None:
+                return
+            row.segments = [list(s) for s in segments]
             session.add_all(
-                SegmentRow(export=row.id, index=i, done=is_ready, frames=last - first if is_ready else 0)
-                for i, ((first, last, _), is_ready) in enumerate(zip(segments, ready, strict=True))
+                SegmentRow(export=row.id, index=i, done=key in ready, frames=last - first if key in ready else 0)
+                for i, (first, last, key) in enumerate(segments)
             )
-            row.done_segments = sum(ready)
-            waiting = [{"export": row.id, "index": i} for i, is_ready in enumerate(ready) if not is_ready]
+            row.done_segments = sum(key in ready for _, _, key in segments)
+            waiting = [{"export": row.id, "index": i} for i, (_, _, key) in enumerate(segments) if key not in ready]
             if waiting:
                 defer(session, SEGMENT, RENDER, waiting)
             else:
-                row.state = "joining"
-                defer(session, JOIN, RENDER, [{"export": row.id}], lock=f"join-{row.id}", priority=5)
+                self._to_be_joined(session, row)
             session.commit()
-            return self._record(session, row.id)
+
+    @staticmethod
+    def _to_be_joined(session: Session, row: ExportRow) -> None:
+        row.state = "joining"
+        defer(session, JOIN, RENDER, [{"export": row.id}], priority=5)
 
     def listed(self, project: str) -> list[ExportRecord]:
         with Session(self._engine) as session:
@@ -86,7 +92,7 @@ class PostgresExports:
 
     def segments(self, export: str) -> list[tuple[int, int, str]]:
         with Session(self._engine) as session:
-            return [(int(a), int(b), str(key)) for a, b, key in self._row(session, export).segments]
+            return [(int(a), int(b), str(key)) for a, b, key in self._row(session, export).segments or ()]
 
     def segment_path(self, key: str) -> Path:
         return self._folder / "segments" / key[:2] / key
@@ -96,18 +102,42 @@ class PostgresExports:
             ending = Path(self._row(session, export).file_name).suffix
         return self._folder / "films" / f"{export}{ending}"
 
+    def kept(self, key: str) -> KeptFile | None:
+        with Session(self._engine) as session:
+            row = session.get(KeptSegment, key)
+            if row is None:
+                return None
+            found = KeptFile(row.bytes, row.sha256)
+            row.used = now()
+            session.commit()
+            return found
+
+    def forget_segment(self, key: str) -> None:
+        self.segment_path(key).unlink(missing_ok=True)
+        with Session(self._engine) as session:
+            session.execute(delete(KeptSegment).where(col(KeptSegment.key) == key))
+            session.commit()
+
     def prune_segments(self, most_bytes: int) -> None:
         with Session(self._engine) as session:
             live = session.exec(select(ExportRow.segments).where(col(ExportRow.state).notin_(OVER))).all()
-        needed = {str(key) for segments in live for _, _, key in segments}
-        files = [(p.stat(), p) for p in (self._folder / "segments").glob("*/*") if not p.name.startswith(".")]
-        size = sum(stat.st_size for stat, _ in files)
-        for stat, path in sorted(files, key=lambda f: f[0].st_mtime):
+            needed = {str(key) for segments in live for _, _, key in segments or ()}
+            rows = session.execute(select(KeptSegment.key, KeptSegment.bytes).order_by(col(KeptSegment.used))).all()
+        size = sum(length for _, length in rows)
+        for key, length in rows:
             if size <= most_bytes:
                 break
-            if path.name not in needed:
+            if key not in needed:
+                self.forget_segment(key)
+                size -= length
+        self._sweep_files({key for key, _ in rows} | needed)
+
+    def _sweep_files(self, known: Collection[str]) -> None:
+        """Files that nothing knows of, such as a killed worker's, go once nobody can be writing them any more."""
+        before = time.time() - STRAY_SECONDS
+        for path in (self._folder / "segments").glob("*/*"):
+            if path.name not in known and path.stat().st_mtime < before:
                 path.unlink(missing_ok=True)
-                size -= stat.st_size
 
     def begin(self, export: str) -> bool:
         with Session(self._engine) as session:
@@ -131,21 +161,50 @@ class PostgresExports:
             )
             session.commit()
 
-    def finish_segment(self, export: str, index: int) -> None:
+    def finish_segment(self, export: str, index: int, key: str, file: KeptFile) -> None:
         with Session(self._engine) as session:
+            values = {"bytes": file.bytes, "sha256": file.sha256, "used": now()}
+            made = insert(KeptSegment).values(key=key, made=now(), **values)
+            session.execute(made.on_conflict_do_update(index_elements=["key"], set_=values))
             row = session.exec(select(ExportRow).where(ExportRow.id == export).with_for_update()).first()
-            if row is None or row.state in OVER:
-                return
             segment = session.get(SegmentRow, (export, index))
-            if segment is not None and not segment.done:
+            if row is not None and row.segments is not None and row.state not in OVER and segment is not None and not segment.done:
                 first, last, _ = row.segments[index]
                 segment.done, segment.frames = True, last - first
                 row.done_segments += 1
                 # The row's lock lets exactly one worker see the last one done.
                 if row.done_segments == len(row.segments):
-                    row.state = "joining"
-                    defer(session, JOIN, RENDER, [{"export": export}], lock=f"join-{export}", priority=5)
+                    self._to_be_joined(session, row)
             session.commit()
+
+    def render_again(self, export: str, indexes: Sequence[int]) -> None:
+        with Session(self._engine) as session:
+            row = session.exec(select(ExportRow).where(ExportRow.id == export).with_for_update()).first()
+            if row is None or row.state in OVER:
+                return
+            for index in indexes:
+                segment = session.get_one(SegmentRow, (export, index))
+                if segment.done:
+                    segment.done, segment.frames = False, 0
+                    row.done_segments -= 1
+            row.state = "rendering"
+            defer(session, SEGMENT, RENDER, [{"export": export, "index": index} for index in indexes])
+            session.commit()
+
+    def fail_abandoned(self, message: str) -> int:
+        """Fails the exports under way that no worker will do anything for any more; gives how many."""
+        with Session(self._engine) as session:
+            found = session.execute(
+                text(
+                    """update export set state = 'failed', message = :message, finished = now()
+                    where state not in ('done', 'failed', 'cancelled') and created < now() - make_interval(secs => :age) and not exists (
+                        select from procrastinate_jobs job where job.status in ('todo', 'doing') and job.queue_name = :queue
+                        and job.args ->> 'export' = export.id)"""
+                ),
+                {"message": message, "age": ABANDONED_SECONDS, "queue": RENDER},
+            )
+            session.commit()
+            return int(found.rowcount)  # type: ignore[attr-defined]
 
     def set_state(self, export: str, state: str, message: str = "", size: int = 0) -> None:
         with Session(self._engine) as session:
@@ -173,7 +232,6 @@ class PostgresExports:
     def _record(self, session: Session, export: str) -> ExportRecord:
         row = self._row(session, export)
         done = session.execute(text("select coalesce(sum(frames), 0) from segment where export = :e"), {"e": export}).scalar_one()
-        frames = sum(last - first for first, last, _ in row.segments)
         return ExportRecord(
             row.id,
             row.project,
@@ -181,7 +239,7 @@ class PostgresExports:
             row.file_name,
             row.state,
             row.settings,
-            frames,
+            row.frames,
             int(done),
             row.message,
             row.bytes,

@@ -13,7 +13,7 @@ from sqlalchemy import Engine
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
-from ..core.errors import Fault, LimitReached
+from ..core.errors import Fault, LimitReached, StorageFull, is_full
 from ..services.ports import MediaState, listening_key
 from .queue import LISTEN, PICTURES, PREPARE, defer
 from .tables import MediaFile, now
@@ -33,7 +33,10 @@ class FolderMedia:
         return self._folder / "pyramids"
 
     def receive(self, stream: IO[bytes], limit: int) -> Path:
-        handle, name = tempfile.mkstemp(dir=self._folder / "incoming")
+        try:
+            handle, name = tempfile.mkstemp(dir=self._folder / "incoming")
+        except OSError as error:
+            raise StorageFull([Fault("storage.full", "", "The disk is full, so the file could not be kept. Free some space.")]) from error
         path = Path(name)
         try:
             with os.fdopen(handle, "wb") as file:
@@ -47,8 +50,11 @@ class FolderMedia:
                 os.fsync(file.fileno())
         except OSError as error:
             path.unlink(missing_ok=True)
+            if is_full(error):
+                sentence = "The disk is full, so the file could not be kept. Free some space and try again."
+                raise StorageFull([Fault("storage.full", "", sentence)]) from error
             raise LimitReached(
-                [Fault("storage.full", "", f"The file could not be kept: {error.strerror}. Free some space and try again.")]
+                [Fault("storage.write", "", f"The file could not be kept: {error.strerror or type(error).__name__}. Try again.")]
             ) from error
         except LimitReached:
             path.unlink(missing_ok=True)

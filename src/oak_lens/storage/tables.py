@@ -93,12 +93,14 @@ class EditRow(SQLModel, table=True):
 
 
 class RevisionRow(SQLModel, table=True):
-    """Which parts each revision changed."""
+    """Which parts each revision changed. `request`: what the asker called the step, so that one asked for twice is done once."""
 
     __tablename__ = "revision"
+    __table_args__ = (Index("revision_by_request", "project", "request", unique=True),)
     project: str = Field(sa_column=_parent("project", primary_key=True))
     revision: int = Field(sa_column=Column(BigInteger, primary_key=True))
     parts: list[str] = Field(sa_column=Column(ARRAY(Text), nullable=False))
+    request: str | None = Field(default=None, sa_column=Column(Text, nullable=True))
 
 
 class VersionRow(SQLModel, table=True):
@@ -122,7 +124,7 @@ class MediaFile(SQLModel, table=True):
 
 
 class ExportRow(SQLModel, table=True):
-    """`segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together."""
+    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together."""
 
     __tablename__ = "export"
     id: str = Field(sa_column=Column(Text, primary_key=True))

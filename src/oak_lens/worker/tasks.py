@@ -3,21 +3,29 @@
 import os
 from pathlib import Path
 
-from procrastinate import App, JobContext, PsycopgConnector
-from procrastinate.jobs import Status
+from procrastinate import App, BaseRetryStrategy, JobContext, PsycopgConnector, RetryDecision
+from procrastinate.jobs import Job, Status
 
+from ..core.errors import StorageFull
 from ..core.paint import Painter
 from ..services.exports import Exports
 from ..services.pictures import Pictures
+from ..services.ports import listening_key
 from ..services.sounds import Sounds
-from ..storage.database import engine_for
+from ..storage.database import AWAY, engine_for
 from ..storage.exports import PostgresExports
 from ..storage.media import FolderMedia
-from ..storage.queue import JOIN, LISTEN, PICTURES, PREPARE, RENDER, SEGMENT
+from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
 
 STALLED_SECONDS = 6
 MOST_ATTEMPTS = 6
+MOST_TRIES_AWAY = 40
+FULL_SECONDS = 10
 MAINTENANCE = "maintenance"
+
+LOST = "The work on this export was lost. What is rendered is kept; start it again."
+GIVEN_UP = "A part of the film ended its worker again and again, perhaps for want of memory. Try a smaller size, or take off the last picture added."
+NOT_PREPARED = "This file ended its worker again and again, perhaps for want of memory. Replace it by a smaller one."
 
 url = os.environ["OAK_DATABASE_URL"]
 home = Path(os.environ["OAK_HOME"])
@@ -25,38 +33,69 @@ engine = engine_for(url)
 media = FolderMedia(engine, home / "media")
 pictures = Pictures(media)
 sounds = Sounds(media)
-exports = Exports(PostgresExports(engine, home / "exports"), pictures, sounds)
+store = PostgresExports(engine, home / "exports")
+exports = Exports(store, pictures, sounds, AWAY)
 painters: dict[str, Painter] = {}
 
 app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))
 
 
-@app.task(name=PREPARE, queue=PICTURES)
+class Patience(BaseRetryStrategy):
+    """Jobs are done again when the database was away (sooner at first), and when a full disk may have room again."""
+
+    def get_retry_decision(self, *, exception: BaseException, job: Job) -> RetryDecision | None:
+        if isinstance(exception, AWAY) and job.attempts < MOST_TRIES_AWAY:
+            return RetryDecision(retry_in={"seconds": min(job.attempts, 10)})
+        if isinstance(exception, StorageFull):
+            return RetryDecision(retry_in={"seconds": FULL_SECONDS})
+        return None
+
+
+again = Patience()
+
+
+@app.task(name=PREPARE, queue=PICTURES, retry=again)
 def prepare(sha256: str) -> None:
     pictures.prepare(sha256)
 
 
-@app.task(name=LISTEN, queue=PICTURES)
+@app.task(name=LISTEN, queue=PICTURES, retry=again)
 def listen(sha256: str) -> None:
     sounds.listen(sha256)
 
 
-@app.task(name=SEGMENT, queue=RENDER)
+@app.task(name=PLAN, queue=RENDER, retry=again)
+def plan(export: str) -> None:
+    exports.plan(export)
+
+
+@app.task(name=SEGMENT, queue=RENDER, retry=again)
 def segment(export: str, index: int) -> None:
     exports.render(export, index, painters)
 
 
-@app.task(name=JOIN, queue=RENDER)
+@app.task(name=JOIN, queue=RENDER, retry=again)
 def join(export: str) -> None:
     exports.join(export)
 
 
 @app.periodic(cron="* * * * * */3")
-@app.task(name="sweep", queue=MAINTENANCE, queueing_lock="sweep", pass_context=True)
+@app.task(name="sweep", queue=MAINTENANCE, queueing_lock="sweep", pass_context=True, retry=again)
 async def sweep(context: JobContext, timestamp: int) -> None:
-    """Jobs whose worker died go back to the queue; one that kills every worker is given up."""
+    """Jobs whose worker died go back to the queue; one that kills every worker is given up, and so is an export nobody works on."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         if job.attempts >= MOST_ATTEMPTS:
+            give_up(job)
             await app.job_manager.finish_job(job, status=Status.FAILED, delete_job=False)
         else:
             await app.job_manager.retry_job(job)
+    store.fail_abandoned(LOST)
+
+
+def give_up(job: Job) -> None:
+    """What a job that is not tried any more was for is over, with a sentence."""
+    if "export" in job.task_kwargs:
+        store.set_state(str(job.task_kwargs["export"]), "failed", GIVEN_UP)
+    elif "sha256" in job.task_kwargs:
+        sha256 = str(job.task_kwargs["sha256"])
+        media.set_state(listening_key(sha256) if job.task_name == LISTEN else sha256, "failed", NOT_PREPARED)

@@ -9,7 +9,7 @@ import json
 from dataclasses import dataclass
 
 from ..document import Document
-from ..draw import pictures_of
+from ..draw import canonical, pictures_of
 from ..evaluate import Timeline, film_at
 from ..time import TickRange, frame_count, frame_start, frames_in
 from .settings import ExportSettings
@@ -19,7 +19,7 @@ PALETTE_PIXELS = 64_000_000
 """A palette is found from all frames of a segment, which are held in memory for it: so many pixels at most."""
 
 CODING_VERSION = 4
-"""Raised when painting or coding changes what the same draw lists look like."""
+"""Raised when painting or coding changes what the same draw lists look like; `golden/coding.json` of the tests holds it to that."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +69,7 @@ def segment_key(document: Document, timeline: Timeline, segment: Segment, settin
     pictures: set[str] = set()
     for index in range(segment.first, segment.last):
         picturing = film_at(document, timeline, frame_start(index, settings.frame_rate))
-        digest.update(repr(picturing).encode())
+        digest.update(canonical(picturing))
         pictures |= pictures_of(picturing)
     for media in sorted(pictures):
         digest.update(document.media[media].sha256.encode())

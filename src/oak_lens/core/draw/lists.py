@@ -5,6 +5,7 @@ from typing import Any, Literal, cast
 
 import numpy as np
 from pydantic import BaseModel
+from pydantic_core import to_json
 
 from ..looks import Correction, Form, Mask, Mount
 from ..space import Matrix3
@@ -380,10 +381,22 @@ def plain(picturing: Picturing) -> dict[str, Any]:
     return {"aspect": picturing.aspect, "items": [_plain_item(i) for i in picturing.items]}
 
 
+def canonical(picturing: Picturing) -> bytes:
+    """JSON that is the same for what draws the same, and other for anything else: the kinds of all items, then everything they hold."""
+    return to_json((_kinds(picturing), picturing))
+
+
+def _kinds(drawn: Any) -> Any:
+    if isinstance(drawn, Mixture | Composition):
+        return [type(drawn).__name__, *(_kinds(part) for part in lists_of(drawn))]
+    return [[type(i).__name__, _kinds(i)] if isinstance(i, GroupItem) else type(i).__name__ for i in drawn.items]
+
+
 def _plain_item(item: DrawItem) -> dict[str, Any]:
     kind = type(item).__name__.removesuffix("Item").lower()
     if isinstance(item, GroupItem):
-        return {"kind": kind, "opacity": item.opacity, "blend": item.blend, "items": [_plain_item(i) for i in item.items]}
+        others = {f.name: _plain_value(getattr(item, f.name)) for f in fields(item) if f.name != "items"}
+        return {"kind": kind, **others, "items": [_plain_item(i) for i in item.items]}
     return {"kind": kind, **{k: _plain_value(v) for k, v in asdict(item).items()}}
 
 

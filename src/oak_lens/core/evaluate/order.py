@@ -164,7 +164,7 @@ def _sorted(planes: list[_Plane], plane_of: Callable[[Sheet], _Plane]) -> list[S
                 before[i].add(j)
             elif relation == -1 or _touching(planes[i], planes[j]):
                 before[j].add(i)
-    left, found = list(range(count)), []
+    left, found = list(range(count)), list[Sheet]()
     while left:
         chosen = next((i for i in left if not before[i] & set(left)), None)
         if chosen is None:

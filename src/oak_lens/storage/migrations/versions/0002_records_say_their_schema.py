@@ -42,6 +42,8 @@ def upgrade() -> None:
     sa.Column('used', sa.DateTime(timezone=True), nullable=False),
     sa.PrimaryKeyConstraint('key')
     )
+    op.add_column('revision', sa.Column('request', sa.Text(), nullable=True))
+    op.create_index('revision_by_request', 'revision', ['project', 'request'], unique=True)
     op.alter_column('export', 'segments', nullable=True)
     op.add_column('export', sa.Column('frames', sa.Integer(), nullable=False, server_default='0'))
     op.execute("""
@@ -55,6 +57,8 @@ def downgrade() -> None:
     op.drop_column('export', 'frames')
     op.execute("update export set segments = '[]' where segments is null")
     op.alter_column('export', 'segments', nullable=False)
+    op.drop_index('revision_by_request', table_name='revision')
+    op.drop_column('revision', 'request')
     op.drop_table('kept_segment')
     op.drop_index(op.f('ix_sign_in_account'), table_name='sign_in')
     op.drop_table('sign_in')
