@@ -29,10 +29,7 @@ class Running:
         self._thread.start()
 
     def _watch(self) -> None:
-        while not self._over.wait(0.3):
-            for name, process in list(self.stack.processes.items()):
-                if process.poll() is not None and not self._over.is_set():
-                    self.stack.restart(name)
+        self.stack.watch(self._over.is_set)
 
     def stop(self) -> None:
         self._over.set()

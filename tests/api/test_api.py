@@ -7,20 +7,25 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import psycopg
 import pytest
 from PIL import Image
+from sqlalchemy import Engine, text
+from sqlalchemy.exc import OperationalError
 
-from oak_lens.api.description import text
+from oak_lens.api import description
+from oak_lens.api.application import create_app
 from oak_lens.api.errors import STATUS
 from oak_lens.core.delivery import KINDS
 from oak_lens.core.joins import BUILTIN
+from oak_lens.storage.projects import PostgresProjects
 from tests.conftest import ROOT
 
 from .conftest import Signed
 
 
 def test_the_descriptions_and_the_client_are_up_to_date(tmp_path: Path) -> None:
-    assert (ROOT / "docs" / "openapi.json").read_text() == text(), "run: python -m oak_lens.api.description > docs/openapi.json"
+    assert (ROOT / "docs" / "openapi.json").read_text() == description.text(), "run: python -m oak_lens.api.description > docs/openapi.json"
     made = tmp_path / "schema.d.ts"
     subprocess.run(
         ["npx", "--no-install", "openapi-typescript", "../docs/openapi.json", "-o", str(made)],
@@ -46,8 +51,64 @@ def test_nobody_gets_in_without_the_key_or_from_elsewhere(app: Any) -> None:
     with app.test_client() as stranger:
         answer = stranger.get("/api/projects")
         assert answer.status_code == 401 and answer.json["faults"][0]["code"] == "session.none"
-        assert stranger.get("/?key=wrong").status_code == 200 and stranger.get("/api/session").status_code == 401
+        wrong = stranger.get("/?key=wrong")
+        assert wrong.status_code == 302 and "key" not in wrong.headers["Location"] and stranger.get("/api/session").status_code == 401
         assert stranger.get("/api/session", headers={"Host": "oak.example:80"}).status_code == 400
+
+
+def test_browsers_stay_signed_in_over_a_restart_and_a_clock_set_back_until_they_are_ended(
+    app: Any, signed: Signed, engine: Engine, database_url: str, tmp_path: Path
+) -> None:
+    with engine.begin() as connection:
+        connection.execute(text("update sign_in set used = now() + interval '40 days', created = now() + interval '40 days'"))
+    cookies = {c.key: c.value for c in signed.client._cookies.values()}  # type: ignore[attr-defined]
+    restarted = create_app(database_url, tmp_path / "home", "secret", "another key", None)
+    others = [restarted.test_client() for _ in range(2)]
+    for client in others:
+        for name, value in cookies.items():
+            client.set_cookie(name, value)
+    renewed = others[0].get("/api/session")
+    assert renewed.status_code == 200 and "Max-Age" in renewed.headers["Set-Cookie"]
+    # The key of an earlier start signs nobody in.
+    stranger = restarted.test_client()
+    stranger.get("/?key=key")
+    assert stranger.get("/api/session").status_code == 401
+    stranger.get("/?key=another key")
+    assert stranger.get("/api/session").status_code == 200
+    assert signed.send("POST", "/api/session/end", {"others": True}).status_code == 204
+    assert signed.client.get("/api/session").status_code == 200
+    assert signed.send("POST", "/api/session/end", {}).status_code == 204
+    assert signed.client.get("/api/session").status_code == 401
+    with engine.connect() as connection:
+        assert connection.execute(text("select count(*) from sign_in where account = 'local'")).scalar() == 0
+    restarted.extensions["oak"].engine.dispose()
+
+
+def test_two_installations_on_one_machine_have_cookies_of_their_own(app: Any, database_url: str, tmp_path: Path) -> None:
+    other = create_app(database_url, tmp_path / "other", "another secret", "key", None)
+    names = set()
+    for made in (app, other):
+        with made.test_client() as client:
+            names.add(client.get("/?key=key").headers["Set-Cookie"].partition("=")[0])
+    assert len(names) == 2
+    other.extensions["oak"].engine.dispose()
+
+
+def test_while_the_database_is_away_answers_say_when_to_ask_again(signed: Signed, monkeypatch: pytest.MonkeyPatch) -> None:
+    project = signed.project()
+    for failure, status, code in (
+        (OperationalError("select", {}, psycopg.errors.AdminShutdown()), 503, "storage.away"),
+        (OperationalError("insert", {}, psycopg.errors.DiskFull()), 507, "storage.full"),
+        (OSError(28, "No space left on device"), 507, "storage.full"),
+    ):
+
+        def failing(*_: Any, failure: Exception = failure) -> Any:
+            raise failure
+
+        monkeypatch.setattr(PostgresProjects, "read", failing)
+        answer = signed.client.get(f"/api/projects/{project}")
+        assert (answer.status_code, answer.json["faults"][0]["code"]) == (status, code)
+        assert (answer.headers.get("Retry-After") == "1") is (status == 503)
 
 
 def test_changes_need_the_sessions_token(signed: Signed) -> None:

@@ -78,6 +78,26 @@ def test_many_writers_at_once_lose_no_accepted_edit(engine: Engine) -> None:
     assert len(accepted) == 25 and head.revision == 26 and {s.hold for s in document.scenes.values()} == {5 * 705_600_000}
 
 
+def test_what_is_asked_for_twice_is_done_once(engine: Engine) -> None:
+    """No answer arrives, and the page asks again: as the same request it was."""
+    projects, project = made(engine)
+    again = Projects(PostgresProjects(engine))
+    nudge = [{"edit": "nudge_layers", "layers": [{"scene": "s-wide", "layer": "photo"}], "by": [0.1, 0.0]}]
+    first = projects.edit("local", project, 1, nudge, "one")
+    for repeated in (projects, again):
+        second = repeated.edit("local", project, 1, nudge, "one")
+        assert (second.revision, second.document) == (first.revision, first.document)
+        assert second.change.scenes == first.change.scenes and second.undo == first.undo
+    projects.edit("local", project, 2, hold("s-tall", 9), "two")
+    undone = projects.undo("local", project, "three")
+    assert again.undo("local", project, "three").document == undone.document == first.document
+    redone = again.redo("local", project, "four")
+    assert projects.redo("local", project, "four").revision == redone.revision == 5
+    # A scene that a step took away is told to be gone when it is asked for again.
+    projects.edit("local", project, 5, [{"edit": "remove_scenes", "ids": ["s-small"]}], "five")
+    assert again.edit("local", project, 5, [{"edit": "remove_scenes", "ids": ["s-small"]}], "five").change.scenes == {"s-small": None}
+
+
 def test_a_refused_edit_leaves_nothing_behind(engine: Engine) -> None:
     projects, project = made(engine)
     with pytest.raises(InvalidEdit):

@@ -1,21 +1,25 @@
 """The Flask application."""
 
+import hashlib
 import hmac
 import secrets
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 import cv2
-from flask import Response, make_response, redirect, request, send_from_directory, session
+from flask import Response, g, jsonify, make_response, redirect, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import HTTPException
 
-from ..core.errors import OakError
+from ..core.errors import OakError, is_full
+from ..services.sign_ins import SignIns
+from ..storage.database import AWAY, says_full
+from ..storage.sign_ins import UNUSED_DAYS
 from . import catalogue, exports, pictures, projects, sounds
 from . import models as m
 from .errors import STATUS, answer, answer_fault, answer_validation
 from .live import add_live_socket
-from .state import LOCAL_ACCOUNT, services_for, who
+from .state import LOCAL_ACCOUNT, Services, services_for, signed_in, who
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 LARGEST_REQUEST = 310 << 20
@@ -28,10 +32,6 @@ def create_app(database_url: str, home: Path, secret: str, key: str, web: Path |
         "oak_lens", info=Info(title="Oak Lens", version="1"), validation_error_callback=answer_validation, doc_ui=False, static_folder=None
     )
     app.config.update(
-        SECRET_KEY=secret,
-        SESSION_COOKIE_NAME="oak_session",
-        SESSION_COOKIE_HTTPONLY=True,
-        SESSION_COOKIE_SAMESITE="Strict",
         MAX_CONTENT_LENGTH=LARGEST_REQUEST,
         TESTING=testing,
     )
@@ -39,7 +39,8 @@ def create_app(database_url: str, home: Path, secret: str, key: str, web: Path |
     app.extensions["oak"] = services_for(database_url, home)
     for module in (projects, pictures, sounds, exports, catalogue):
         app.register_api(module.blueprint)
-    _guard(app, key)
+    # Browsers tell hosts apart, but not their ports: each installation has a cookie of its own.
+    _guard(app, key, f"oak_{hashlib.sha256(secret.encode()).hexdigest()[:12]}")
     _errors(app)
     add_live_socket(app)
     if web is not None:
@@ -48,21 +49,29 @@ def create_app(database_url: str, home: Path, secret: str, key: str, web: Path |
     return app
 
 
-def _guard(app: OpenAPI, key: str) -> None:
+def _guard(app: OpenAPI, key: str, cookie: str) -> None:
+    def sign_ins() -> SignIns:
+        return cast(Services, app.extensions["oak"]).sign_ins
+
     @app.before_request
     def check() -> Any:
         host = request.host.rpartition(":")[0] or request.host
         if host not in LOOPBACK:
             # A foreign name that resolves to this machine must not reach it.
             return answer_fault("request.host", "Oak Lens answers on this machine's own address only.")
-        given = request.args.get("key")
-        if given is not None and request.method == "GET" and hmac.compare_digest(given.encode(), key.encode()):
-            session.permanent = True
-            session["account"], session["token"] = LOCAL_ACCOUNT, session.get("token") or secrets.token_urlsafe(24)
-            return redirect(request.path)
+        given, word = request.args.get("key"), request.cookies.get(cookie, "")
+        if given is not None and request.method == "GET" and not request.path.startswith("/api/"):
+            # The key leaves the address at once, whether it fits or not.
+            response = make_response(redirect(request.path))
+            if hmac.compare_digest(given.encode(), key.encode()) and not (word and sign_ins().find(word)):
+                _remember(response, cookie, sign_ins().begin(LOCAL_ACCOUNT))
+            return response
+        if request.path.startswith("/api/"):
+            g.signed_in = sign_ins().find(word) if word else None
         if request.method not in ("GET", "HEAD", "OPTIONS"):
             token = request.headers.get("X-Oak-Token", "")
-            if not hmac.compare_digest(token.encode(), str(session.get("token", "")).encode()) or not token:
+            known = g.get("signed_in")
+            if known is None or not token or not hmac.compare_digest(token.encode(), known.token.encode()):
                 return answer_fault("request.token", "The page is out of date. Reload it and try again.")
             if (
                 request.path.startswith("/api/")
@@ -83,11 +92,44 @@ def _guard(app: OpenAPI, key: str) -> None:
 
     @app.get("/api/session", responses={200: m.SessionAnswer, 401: m.Faults})
     def read_session():  # type: ignore[no-untyped-def]
-        return m.SessionAnswer(account=who(), name="You", token=session["token"]).model_dump(mode="json")
+        """Who is asking; the cookie is renewed."""
+        response = jsonify(m.SessionAnswer(account=who(), name="You", token=signed_in().token).model_dump(mode="json"))
+        _remember(response, cookie, request.cookies[cookie])
+        return response
+
+    @app.post("/api/session/end", responses={204: None, 401: m.Faults})
+    def end_session(body: m.EndSession):  # type: ignore[no-untyped-def]
+        """This browser is signed out, or all others of the account."""
+        sign_ins().end(signed_in(), body.others)
+        response = make_response("", 204)
+        if not body.others:
+            response.delete_cookie(cookie, samesite="Strict")
+        return response
+
+
+def _remember(response: Response, cookie: str, word: str) -> None:
+    response.set_cookie(cookie, word, max_age=UNUSED_DAYS * 86_400, httponly=True, samesite="Strict")
 
 
 def _errors(app: OpenAPI) -> None:
     app.register_error_handler(OakError, answer)
+
+    def away(error: Exception) -> Any:
+        if says_full(error):
+            return answer_fault("storage.full", "The disk is full, so this was not kept. Free some space and try again.")
+        app.logger.warning("the database is away: %s", type(error).__name__)
+        answered = make_response(answer_fault("storage.away", "The database is starting anew. This is tried again by itself."))
+        answered.headers["Retry-After"] = "1"
+        return answered
+
+    for kind in AWAY:
+        app.register_error_handler(kind, away)
+
+    @app.errorhandler(OSError)
+    def disk(error: OSError) -> Any:
+        if is_full(error):
+            return answer_fault("storage.full", "The disk is full, so this was not kept. Free some space and try again.")
+        return failed(error)
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Any:

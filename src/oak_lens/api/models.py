@@ -58,6 +58,12 @@ class SessionAnswer(Answer):
     token: str
 
 
+class EndSession(Request):
+    """`others`: all other browsers instead of this one."""
+
+    others: bool = False
+
+
 class ProjectSummary(Answer):
     """A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks; `fault` says why it cannot be
     read."""

@@ -2,7 +2,7 @@
 
 from dataclasses import asdict
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.edits import apply_edits, parse_edits, scene_changes
@@ -120,19 +120,27 @@ def _edited(edited: Edited) -> Response:
     return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
 
 
+LONGEST_REQUEST = 64
+
+
+def _asked() -> str | None:
+    """What the page calls this step, so that it can ask again when no answer arrives."""
+    return request.headers.get("X-Oak-Request", "")[:LONGEST_REQUEST] or None
+
+
 @blueprint.post("/projects/<project>/edits", responses={200: m.EditAnswer, 409: m.Faults, 422: m.Faults})
 def edit_project(path: m.ProjectPath, body: m.EditRequest):  # type: ignore[no-untyped-def]
-    return _edited(services().projects.edit(who(), path.project, body.base, body.edits))
+    return _edited(services().projects.edit(who(), path.project, body.base, body.edits, _asked()))
 
 
 @blueprint.post("/projects/<project>/undo", responses={200: m.EditAnswer, 409: m.Faults})
 def undo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
-    return _edited(services().projects.undo(who(), path.project))
+    return _edited(services().projects.undo(who(), path.project, _asked()))
 
 
 @blueprint.post("/projects/<project>/redo", responses={200: m.EditAnswer, 409: m.Faults})
 def redo(path: m.ProjectPath):  # type: ignore[no-untyped-def]
-    return _edited(services().projects.redo(who(), path.project))
+    return _edited(services().projects.redo(who(), path.project, _asked()))
 
 
 @blueprint.post("/projects/<project>/findings", responses={200: m.FindingsAnswer, 404: m.Faults})
@@ -166,7 +174,7 @@ def name_version(path: m.ProjectPath, body: m.NewVersion):  # type: ignore[no-un
 
 @blueprint.post("/projects/<project>/versions/<version>/return", responses={200: m.EditAnswer, 404: m.Faults})
 def return_to_version(path: m.VersionPath):  # type: ignore[no-untyped-def]
-    return _edited(services().projects.return_to_version(who(), path.project, path.version))
+    return _edited(services().projects.return_to_version(who(), path.project, path.version, _asked()))
 
 
 @blueprint.get("/projects/<project>/versions/<version>/frame", responses={200: None, 404: m.Faults})

@@ -53,9 +53,10 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
     return {k: _mark(document, k, lengths[k]) for k in (document.scenes if scenes is None else scenes)}
 
 
-def changed_marks(before: Document, after: Document) -> dict[str, str]:
-    """New marks of the scenes that show something else now."""
-    old, new = scene_marks(before, timeline_of(before)), scene_marks(after, timeline_of(after))
+def changed_marks(before: Document | None, after: Document) -> dict[str, str]:
+    """New marks of the scenes that show something else now; of all, if it is not known what was before."""
+    old = {} if before is None else scene_marks(before, timeline_of(before))
+    new = scene_marks(after, timeline_of(after))
     return {k: mark for k, mark in new.items() if old.get(k) != mark}
 
 

@@ -60,8 +60,12 @@ class OpenProject(Protocol):
         """Read when it is first asked for. Raises InvalidDocument."""
         ...
 
-    def record(self, entry: EditEntry, author: str, document: Document) -> int:
-        """Store a new step; what was undone before is forgotten. Gives the new revision."""
+    def record(self, entry: EditEntry, author: str, document: Document, request: str | None = None) -> int:
+        """Store a new step, asked for by this name; what was undone before is forgotten. Gives the new revision."""
+        ...
+
+    def parts_of_request(self, request: str) -> frozenset[str] | None:
+        """Names of the parts that a step asked for by this name has changed; None if it was not done."""
         ...
 
     def parts_changed_since(self, revision: int) -> frozenset[str] | None:
@@ -72,7 +76,7 @@ class OpenProject(Protocol):
 
     def redoable(self) -> tuple[int, EditEntry] | None: ...
 
-    def step(self, sequence: int, undone: bool, change: Change, document: Document) -> int:
+    def step(self, sequence: int, undone: bool, change: Change, document: Document, request: str | None = None) -> int:
         """Mark a step undone or done again and store the document. Gives the new revision."""
         ...
 
@@ -248,3 +252,15 @@ class ExportStore(Protocol):
     def set_state(self, export: str, state: str, message: str = "", size: int = 0) -> None: ...
 
     def forget(self, export: str) -> None: ...
+
+
+class SignInStore(Protocol):
+    def add(self, key: str, account: str, token: str) -> None: ...
+
+    def find(self, key: str) -> tuple[str, str] | None:
+        """(account, token); it counts as used now."""
+        ...
+
+    def end(self, account: str, key: str, others: bool) -> None:
+        """One sign-in of an account, or all but that one."""
+        ...

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..core.document import Document
-from ..core.edits import Change, Edit, apply_edits, changed_parts, difference, label_of, parse_edits
+from ..core.edits import Change, Edit, apply_edits, changed_parts, difference, label_of, parse_edits, present_parts
 from ..core.edits.film import SetTitle, set_title
 from ..core.errors import Conflict, Fault, InvalidEdit, NotFound
 from .ports import EditEntry, OpenProject, ProjectHead, ProjectStore, VersionHead
@@ -12,10 +12,10 @@ from .ports import EditEntry, OpenProject, ProjectHead, ProjectStore, VersionHea
 
 @dataclass(frozen=True, slots=True)
 class Edited:
-    """The outcome of a step: the project's new revision, the document before and after it, and what changed."""
+    """The outcome of a step: the project's new revision, the document before (None: it was done earlier) and after it, and what changed."""
 
     revision: int
-    before: Document
+    before: Document | None
     document: Document
     change: Change
     undo: str | None
@@ -60,8 +60,8 @@ class Projects:
             _owned(held.head, who)
             return held.labels()
 
-    def edit(self, who: str, project: str, base: int, edits: list[Any]) -> Edited:
-        """Apply edits as one step.
+    def edit(self, who: str, project: str, base: int, edits: list[Any], request: str | None = None) -> Edited:
+        """Apply edits as one step. `request` names it: asked for again, since its answer did not arrive, it is not done twice.
 
         `base` is the revision they were made on. If others changed other parts since, the edits apply to the newest document; if
         they changed the same parts, Conflict is raised and nothing is stored. Raises InvalidEdit.
@@ -69,9 +69,17 @@ class Projects:
         parsed = parse_edits(edits)
         with self._store.hold(project) as held:
             _owned(held.head, who)
-            return self._record(held, who, base, parsed)
+            return self._done(held, request) or self._record(held, who, base, parsed, request)
 
-    def _record(self, held: OpenProject, who: str, base: int, edits: list[Edit]) -> Edited:
+    def _done(self, held: OpenProject, request: str | None) -> Edited | None:
+        """What a step that was done already has changed, as it is now."""
+        parts = held.parts_of_request(request) if request else None
+        if parts is None:
+            return None
+        change = present_parts(held.document, parts)
+        return Edited(held.head.revision, None, held.document, change, *held.labels())
+
+    def _record(self, held: OpenProject, who: str, base: int, edits: list[Edit], request: str | None) -> Edited:
         before = held.document
         after = apply_edits(before, edits)
         forward = difference(before, after)
@@ -92,25 +100,27 @@ class Projects:
         if forward.is_empty:
             return Edited(held.head.revision, before, before, forward, *held.labels())
         entry = EditEntry(label_of(edits), forward, difference(after, before))
-        revision = held.record(entry, who, after)
+        revision = held.record(entry, who, after, request)
         return Edited(revision, before, after, forward, *held.labels())
 
-    def undo(self, who: str, project: str) -> Edited:
-        return self._step(who, project, undo=True)
+    def undo(self, who: str, project: str, request: str | None = None) -> Edited:
+        return self._step(who, project, True, request)
 
-    def redo(self, who: str, project: str) -> Edited:
-        return self._step(who, project, undo=False)
+    def redo(self, who: str, project: str, request: str | None = None) -> Edited:
+        return self._step(who, project, False, request)
 
-    def _step(self, who: str, project: str, undo: bool) -> Edited:
+    def _step(self, who: str, project: str, undo: bool, request: str | None) -> Edited:
         with self._store.hold(project) as held:
             _owned(held.head, who)
+            if (done := self._done(held, request)) is not None:
+                return done
             found = held.undoable() if undo else held.redoable()
             if found is None:
                 raise InvalidEdit([Fault("edit.nothing", "", "There is nothing to undo." if undo else "There is nothing to redo.")])
             sequence, entry = found
             change = entry.inverse if undo else entry.forward
             after = change.applied_to(held.document)
-            revision = held.step(sequence, undo, change, after)
+            revision = held.step(sequence, undo, change, after, request)
             return Edited(revision, held.document, after, change, *held.labels())
 
     def delete(self, who: str, project: str) -> None:
@@ -140,13 +150,15 @@ class Projects:
             _owned(held.head, who)
             return held.version_document(version)
 
-    def return_to_version(self, who: str, project: str, version: str) -> Edited:
+    def return_to_version(self, who: str, project: str, version: str, request: str | None = None) -> Edited:
         """The document of a named version becomes the newest state: one step that can be undone."""
         with self._store.hold(project) as held:
             _owned(held.head, who)
+            if (done := self._done(held, request)) is not None:
+                return done
             before, after = held.document, held.version_document(version)
             forward = difference(before, after)
             if forward.is_empty:
                 return Edited(held.head.revision, before, before, forward, *held.labels())
-            revision = held.record(EditEntry("Return to a version", forward, difference(after, before)), who, after)
+            revision = held.record(EditEntry("Return to a version", forward, difference(after, before)), who, after, request)
             return Edited(revision, before, after, forward, *held.labels())

@@ -1,6 +1,7 @@
 """A private PostgreSQL cluster: loopback only, its own port and password, never as root."""
 
 import fcntl
+import grp
 import hashlib
 import os
 import pwd
@@ -24,6 +25,13 @@ unix_socket_directories = ''
 shared_buffers = 128MB
 max_connections = 120
 """
+
+
+LAUNCH_SECONDS = 60
+RECOVERY_SECONDS = 120
+
+PASSING = ("pre-existing shared memory block", "lock file", "is another postmaster")
+"""What a server says that cannot start while children of a killed one are still ending."""
 
 
 class ClusterFailed(Exception):
@@ -63,15 +71,18 @@ class Cluster:
             self._root.chmod(0o700)
             if not (self._root / "ready").exists():
                 self._create()
-            if not self._answers():
-                self._wait_for_the_dead()
+            if not self._answers() and not self._comes_back():
                 self._launch()
             self._ensure_database()
         return self.url()
 
+    def runs(self) -> bool:
+        """Whether its server process is alive: asked of the system, not of the server, which may be recovering."""
+        return self._postmaster() is not None
+
     def stop(self) -> None:
         """Stop the cluster if it runs, letting transactions end."""
-        if self._pid() and self._answers():
+        if self.runs():
             self._run([str(self._bin / "pg_ctl"), "-D", str(self._data), "-m", "fast", "-w", "stop"])
 
     def url(self, database: str = DATABASE) -> str:
@@ -83,11 +94,17 @@ class Cluster:
         return self._root / "data"
 
     def _place(self, home: Path) -> Path:
-        """Inside the home folder, or, where its parents are closed to the user postgres, under /var/lib."""
+        """Inside the home folder, or, where its parents are closed to the user postgres, under /var/lib.
+
+        The home folder is open to its owner alone; as root, postgres may go through it, too, and see nothing of it.
+        """
         inside = home / "postgres"
+        home.mkdir(parents=True, exist_ok=True)
+        home.chmod(0o700)
         if self._owner is None:
             return inside
-        home.mkdir(parents=True, exist_ok=True)
+        os.chown(home, -1, grp.getgrgid(self._owner.pw_gid).gr_gid)
+        home.chmod(0o710)
         probe = subprocess.run([*self._as_owner(), "test", "-x", str(home)], cwd="/", check=False)
         if probe.returncode == 0:
             return inside
@@ -156,8 +173,10 @@ class Cluster:
             os.chown(log, self._owner.pw_uid, self._owner.pw_gid)
         port_file = self._root / "port"
         known = port_file.read_text().strip() if port_file.exists() else ""
-        for attempt in range(5):
-            port = known if known and attempt == 0 else str(free_port())
+        deadline = time.monotonic() + LAUNCH_SECONDS
+        port = known or str(free_port())
+        while True:
+            began = log.stat().st_size if log.exists() else 0
             options = f"-p {port}" + ("" if self._durable else " -c fsync=off -c synchronous_commit=off -c full_page_writes=off")
             started = self._run(
                 [str(self._bin / "pg_ctl"), "-D", str(self._data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
@@ -165,16 +184,28 @@ class Cluster:
             if started.returncode == 0:
                 port_file.write_text(port)
                 return
-            tail = log.read_text(errors="replace")[-600:] if log.exists() else ""
-            if "could not create any TCP/IP sockets" not in tail:
-                raise ClusterFailed(f"The database did not start. Its log {log} ends: {tail.strip()[-300:]}")
-        raise ClusterFailed("The database found no free port on 127.0.0.1.")
+            with log.open("rb") as file:
+                file.seek(began)
+                said = file.read().decode(errors="replace")
+            if "could not create any TCP/IP sockets" in said:
+                port = str(free_port())
+            elif not any(reason in said for reason in PASSING):
+                raise ClusterFailed(f"The database did not start. Its log {log} ends: {said.strip()[-300:]}")
+            elif self._comes_back():
+                return
+            if time.monotonic() > deadline:
+                raise ClusterFailed(f"The database did not start within {LAUNCH_SECONDS} s. Its log {log} ends: {said.strip()[-300:]}")
+            time.sleep(0.3)
 
-    def _pid(self) -> int | None:
+    def _postmaster(self) -> int | None:
+        """Number of the server's process; None if it is dead, or the number has passed to another program."""
         try:
-            return int((self._data / "postmaster.pid").read_text().split("\n")[0])
-        except (OSError, ValueError):
+            pid = int((self._data / "postmaster.pid").read_text().split("\n")[0])
+            state = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0]
+            command = Path(f"/proc/{pid}/cmdline").read_bytes()
+        except (OSError, ValueError, IndexError):
             return None
+        return pid if state not in ("Z", "X") and b"postgres" in command else None
 
     def _answers(self) -> bool:
         """Whether the server on our port is ours: a number in a file may have outlived its process."""
@@ -185,22 +216,17 @@ class Cluster:
         except (OSError, psycopg.Error):
             return False
 
-    def _wait_for_the_dead(self) -> None:
-        """After a kill, children may linger, and a zombie's pid file must not block a new start."""
-        for _ in range(100):
-            pid = self._pid()
-            if pid is None:
-                return
-            try:
-                state = Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0]
-            except OSError:
-                return
-            if state == "Z":
-                (self._data / "postmaster.pid").unlink(missing_ok=True)
-                return
+    def _comes_back(self) -> bool:
+        """Waits for a server that is alive and recovers. Where it is dead, its file must not block a new start."""
+        deadline = time.monotonic() + RECOVERY_SECONDS
+        while self.runs():
             if self._answers():
-                return
+                return True
+            if time.monotonic() > deadline:
+                raise ClusterFailed(f"The database runs but does not answer. Its log is {self._root}/server.log.")
             time.sleep(0.1)
+        (self._data / "postmaster.pid").unlink(missing_ok=True)
+        return False
 
     def _ensure_database(self) -> None:
         if not self._answers():

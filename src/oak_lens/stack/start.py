@@ -10,11 +10,12 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TextIO
 
-from ..storage.database import engine_for, ensure_account, migrate
+from ..storage.database import NewerDatabase, engine_for, ensure_account, migrate
 from ..storage.projects import purge_deleted
 from .cluster import Cluster, ClusterFailed, free_port
 from .demo import load_demo
@@ -25,6 +26,9 @@ WORKERS = 2
 THREADS = 64
 ANSWER_SECONDS = 40
 KEEP_DELETED_DAYS = 30
+WATCH_SECONDS = 0.3
+RETRY_SECONDS = 2.0
+LEFTOVER_SECONDS = 10
 
 
 class StartFailed(Exception):
@@ -37,16 +41,21 @@ class Stack:
     def __init__(self, home: Path, port: int | None, durable: bool = True, web: Path | None = ROOT / "web" / "dist"):
         self.home, self._wanted_port, self._durable, self._web = home, port, durable, web
         self.port = 0
+        self._key = secrets.token_urlsafe(24)
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self._lock: TextIO | None = None
+        self._umask: int | None = None
 
     @property
     def address(self) -> str:
-        return f"http://127.0.0.1:{self.port}/?key={self._kept('key')}"
+        return f"http://127.0.0.1:{self.port}/?key={self._key}"
 
     def start(self, demo: bool) -> None:
-        """Raises StartFailed or ClusterFailed."""
+        """Raises StartFailed, ClusterFailed or NewerDatabase."""
+        # What is kept here is its owner's alone.
+        self._umask = os.umask(0o077)
         self.home.mkdir(parents=True, exist_ok=True)
+        self.home.chmod(0o700)
         self._lock = (self.home / "running.lock").open("a+")
         try:
             fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -69,22 +78,34 @@ class Stack:
             load_demo(engine, self.home, ROOT / "demo")
         engine.dispose()
         self._wait_until_it_answers()
-        (self.home / "address").write_text(self.address + "\n")
+        self._write("address", self.address + "\n")
 
-    def watch(self) -> None:
-        """Bring back what dies, until interrupted."""
-        while True:
-            time.sleep(0.5)
-            for name, process in list(self.processes.items()):
-                if process.poll() is not None:
-                    print(f"{name} stopped (exit code {process.returncode}); starting it again", file=sys.stderr, flush=True)
-                    self.cluster.start()
-                    time.sleep(0.5)
-                    self._spawn(name)
+    def watch(self, over: Callable[[], bool] = lambda: False) -> None:
+        """Bring back what dies, the database first, until interrupted or `over` says so."""
+        while not over():
+            time.sleep(WATCH_SECONDS)
+            try:
+                self._bring_back()
+            except (ClusterFailed, OSError) as error:
+                # What the database waits for may pass, such as a full disk: everything else waits with it.
+                print(f"{error} Trying again.", file=sys.stderr, flush=True)
+                time.sleep(RETRY_SECONDS)
 
-    def restart(self, name: str) -> None:
-        """Start one process again, as `watch` does when it dies."""
-        self._spawn(name)
+    def _bring_back(self) -> None:
+        dead = [name for name, process in self.processes.items() if process.poll() is not None]
+        if not self.cluster.runs():
+            print("the database stopped; starting it again", file=sys.stderr, flush=True)
+            url = self.cluster.start()
+            if url != self.url:
+                # Another program has its port now: all that knew the old one begin anew.
+                self.url = url
+                for name, process in self.processes.items():
+                    process.kill()
+                    process.wait()
+                    dead.append(name)
+        for name in dict.fromkeys(dead):
+            print(f"{name} stopped (exit code {self.processes[name].returncode}); starting it again", file=sys.stderr, flush=True)
+            self._spawn(name)
 
     def stop(self) -> None:
         """End processes, then the database."""
@@ -100,7 +121,11 @@ class Stack:
                 process.wait()
         if hasattr(self, "cluster"):
             self.cluster.stop()
-        (self.home / "pids").unlink(missing_ok=True)
+        for name in ("address", "key", "pids"):
+            # An address leads nowhere any more; the others were left by earlier versions.
+            (self.home / name).unlink(missing_ok=True)
+        if self._umask is not None:
+            os.umask(self._umask)
         if self._lock is not None:
             self._lock.close()
 
@@ -110,7 +135,7 @@ class Stack:
             "OAK_DATABASE_URL": self.url,
             "OAK_HOME": str(self.home),
             "OAK_SECRET": self._kept("secret"),
-            "OAK_KEY": self._kept("key"),
+            "OAK_KEY": self._key,
             "PYTHONPATH": str(ROOT / "src"),
             "OPENCV_LOG_LEVEL": "ERROR",
             "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(self.home / "compiled")),
@@ -144,24 +169,27 @@ class Stack:
             ]
         )
         # Their own session: Ctrl-C reaches this process alone, which ends them in order.
-        with (self.home / f"{name}.log").open("ab") as log:
+        with os.fdopen(os.open(self.home / f"{name}.log", os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600), "ab") as log:
             self.processes[name] = subprocess.Popen(
                 command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT, start_new_session=True
             )
-        (self.home / "pids").write_text("\n".join(str(p.pid) for p in self.processes.values()))
 
     def _end_leftovers(self) -> None:
-        """Processes of an earlier run that was killed."""
-        try:
-            pids = [int(line) for line in (self.home / "pids").read_text().split()]
-        except (OSError, ValueError):
-            return
-        for pid in pids:
+        """Ends processes of an earlier run from this folder that was killed, and waits until they are gone, with their port."""
+        mark = f"OAK_HOME={self.home}".encode()
+        left = []
+        for folder in Path("/proc").glob("[0-9]*"):
             try:
-                if b"oak_lens" in Path(f"/proc/{pid}/cmdline").read_bytes():
-                    os.killpg(pid, signal.SIGKILL)
-            except OSError:
+                if int(folder.name) != os.getpid() and mark in (folder / "environ").read_bytes().split(b"\0"):
+                    os.kill(int(folder.name), signal.SIGKILL)
+                    left.append(folder)
+            except (OSError, ValueError):
                 continue
+        deadline = time.monotonic() + LEFTOVER_SECONDS
+        while any(_lives(folder) for folder in left):
+            if time.monotonic() > deadline:
+                raise StartFailed("Processes of an earlier run do not end. Wait a moment, then start again.")
+            time.sleep(0.05)
 
     def _free_port(self) -> int:
         wanted = self._wanted_port or PREFERRED_PORT
@@ -179,9 +207,17 @@ class Stack:
         """A random word kept beside the data, readable by its owner alone."""
         path = self.home / name
         if not path.exists():
-            with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT, 0o600), "w") as file:
-                file.write(secrets.token_urlsafe(24))
+            self._write(name, secrets.token_urlsafe(24))
+        path.chmod(0o600)
         return path.read_text().strip()
+
+    def _write(self, name: str, text: str) -> None:
+        """A small file that its owner alone may read."""
+        part = self.home / f".{name}.part"
+        part.unlink(missing_ok=True)
+        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT, 0o600), "w") as file:
+            file.write(text)
+        part.replace(self.home / name)
 
     def _wait_until_it_answers(self) -> None:
         deadline = time.monotonic() + ANSWER_SECONDS
@@ -195,6 +231,14 @@ class Stack:
                 time.sleep(0.05)
         tail = (self.home / "server.log").read_text(errors="replace")[-500:]
         raise StartFailed(f"The web server did not come up. Its log {self.home}/server.log ends:\n{tail}")
+
+
+def _lives(process: Path) -> bool:
+    """Whether a folder of /proc is that of a process that has not ended."""
+    try:
+        return (process / "stat").read_text().rsplit(")", 1)[1].split()[0] not in ("Z", "X")
+    except (OSError, IndexError):
+        return False
 
 
 def main() -> int:
@@ -219,7 +263,7 @@ def main() -> int:
     except KeyboardInterrupt:
         print("\nStopping.", flush=True)
         return 0
-    except (StartFailed, ClusterFailed) as error:
+    except (StartFailed, ClusterFailed, NewerDatabase) as error:
         print(f"oak start: {error}", file=sys.stderr)
         return 1
     finally:

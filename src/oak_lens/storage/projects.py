@@ -158,9 +158,9 @@ class HeldProject:
         """As it was when it was opened; read when it is first asked for. Raises InvalidDocument."""
         return self._found_as[0]
 
-    def record(self, entry: EditEntry, author: str, document: Document) -> int:
+    def record(self, entry: EditEntry, author: str, document: Document, request: str | None = None) -> int:
         self._session.execute(delete(EditRow).where(col(EditRow.project) == self._row.id, col(EditRow.undone)))
-        revision = self._store(entry.forward, document)
+        revision = self._store(entry.forward, document, request)
         self._session.add(
             EditRow(
                 project=self._row.id,
@@ -181,6 +181,12 @@ class HeldProject:
         if len(rows) != self._row.revision - revision:
             return None
         return frozenset(part for row in rows for part in row.parts)
+
+    def parts_of_request(self, request: str) -> frozenset[str] | None:
+        parts = self._session.exec(
+            select(RevisionRow.parts).where(RevisionRow.project == self._row.id, RevisionRow.request == request)
+        ).first()
+        return None if parts is None else frozenset(parts)
 
     def undoable(self) -> tuple[int, EditEntry] | None:
         return self._found(undone=False)
@@ -214,8 +220,8 @@ class HeldProject:
             .limit(1)
         )
 
-    def step(self, sequence: int, undone: bool, change: Change, document: Document) -> int:
-        revision = self._store(change, document)
+    def step(self, sequence: int, undone: bool, change: Change, document: Document, request: str | None = None) -> int:
+        revision = self._store(change, document, request)
         row = self._session.get_one(EditRow, sequence)
         row.undone, row.revision = undone, revision
         return revision
@@ -248,7 +254,7 @@ class HeldProject:
         self._row.deleted = now() if deleted else None
         self._session.add(self._row)
 
-    def _store(self, change: Change, document: Document) -> int:
+    def _store(self, change: Change, document: Document, request: str | None) -> int:
         row = self._row
         row.revision += 1
         row.title, row.updated = document.title, now()
@@ -262,7 +268,7 @@ class HeldProject:
         if old:
             written = Change.model_construct(media={**change.media, **document.media}, scenes={**change.scenes, **document.scenes})
         _write_records(self._session, row.id, written)
-        self._session.add(RevisionRow(project=row.id, revision=row.revision, parts=sorted(changed_parts(change))))
+        self._session.add(RevisionRow(project=row.id, revision=row.revision, parts=sorted(changed_parts(change)), request=request))
         self.stored = document
         return row.revision
 

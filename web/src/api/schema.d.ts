@@ -554,9 +554,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Who is asking; the cookie is renewed. */
         get: operations["read_session_api_session_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** This browser is signed out, or all others of the account. */
+        post: operations["end_session_api_session_end_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1348,10 +1366,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 4
+             * @default 5
              * @constant
              */
-            schema: 4;
+            schema: 5;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -1456,6 +1474,17 @@ export interface components {
             edits: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * EndSession
+         * @description `others`: all other browsers instead of this one.
+         */
+        EndSession: {
+            /**
+             * Others
+             * @default false
+             */
+            others: boolean;
         };
         /**
          * Ends
@@ -3056,9 +3085,12 @@ export interface components {
         };
         /**
          * ProjectSummary
-         * @description A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks.
+         * @description A project in the list. `length_seconds` of the film; `poster_key` names how its poster looks; `fault` says why it cannot be
+         *     read.
          */
         ProjectSummary: {
+            /** Fault */
+            fault: string;
             /** Height */
             height: number;
             /** Id */
@@ -5380,6 +5412,46 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SessionAnswer"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    end_session_api_session_end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndSession"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -3,7 +3,7 @@
 from .application import apply_edit, apply_edits, edit_schema, label_of, parse_edit, parse_edits
 from .carrying import CARRIED
 from .catalogue import BUILTIN
-from .changes import HEAD_FIELDS, Change, changed_parts, difference, parse_change
+from .changes import HEAD_FIELDS, Change, changed_parts, difference, parse_change, present_parts
 from .pictures import PictureRecord, picture_records
 from .registry import Edit, EditSpec, LayerRef
 from .snapping import SAFE_SHARE, SnapLine, touched_lines
@@ -31,6 +31,7 @@ __all__ = [
     "parse_edit",
     "parse_edits",
     "picture_records",
+    "present_parts",
     "scene_changes",
     "touched_lines",
 ]

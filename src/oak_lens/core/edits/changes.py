@@ -76,3 +76,15 @@ def changed_parts(change: Change) -> frozenset[str]:
     """Names of the parts a change touches, such as `frame` or `scenes.a1`."""
     parts = {name for name in HEAD_FIELDS if getattr(change, name) is not None}
     return frozenset(parts | {f"media.{k}" for k in change.media} | {f"scenes.{k}" for k in change.scenes})
+
+
+def present_parts(document: Document, parts: frozenset[str]) -> Change:
+    """The parts with these names as they are now, as a change."""
+    fields: dict[str, Any] = {**dict.fromkeys(HEAD_FIELDS), "media": {}, "scenes": {}}
+    for part in parts:
+        kind, _, key = part.partition(".")
+        if kind in ("media", "scenes"):
+            fields[kind][key] = getattr(document, kind).get(key)
+        else:
+            fields[kind] = getattr(document, kind)
+    return Change.model_construct(**fields)
