@@ -2,12 +2,14 @@
 
 import itertools
 import os
+import re
 import signal
 import time
 from pathlib import Path
 
 import av
-from playwright.sync_api import Page
+from PIL import Image
+from playwright.sync_api import Page, Route, expect
 
 from .conftest import Running, call, until
 
@@ -66,3 +68,50 @@ def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tm
         accepted = after["revision"]
     page.goto(running.stack.address)
     page.get_by_role("heading", name="Projects").wait_for()
+
+
+def test_changes_and_pictures_wait_while_the_server_is_away_also_over_a_reload(page: Page, tmp_path: Path) -> None:
+    project = call(page, "POST", "/api/projects", {"title": "Start"})["id"]
+    page.goto(page.url.rstrip("/") + f"/projects/{project}/contact-sheet")
+    page.get_by_role("heading", name="Contact sheet").wait_for()
+    files = []
+    for number in range(10):
+        files.append(tmp_path / f"card{number}.png")
+        Image.new("RGB", (64, 48), (20 * number, 90, 120)).save(files[-1])
+    changing = re.compile(r"/api/projects/\w+/(edits|undo|pictures)$")
+    seen: list[str] = []
+
+    def away(route: Route) -> None:
+        seen.append(route.request.method)
+        # Sometimes the step is done, and only its answer does not arrive.
+        if route.request.url.endswith("edits") and len(seen) % 2:
+            route.fetch()
+        route.abort()
+
+    page.route(changing, away)
+    title = page.get_by_label("Project title")
+    for name in ("One", "Two"):
+        title.fill(name)
+        title.press("Enter")
+    expect(page.get_by_role("button", name=re.compile("2 changes wait"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("2 changes wait")).click()
+    expect(page.get_by_role("list", name="Changes that wait").get_by_role("listitem")).to_have_count(2)
+    page.keyboard.press("Escape")
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("changes? waits?"))).to_be_visible()
+    page.get_by_label("Pictures to add", exact=True).set_input_files(files)
+    expect(page.get_by_text("this is sent again by itself").first).to_be_visible()
+    page.unroute(changing, away)
+    until(lambda: len(call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 10, 20, "all pictures")
+    expect(page.get_by_text("kept", exact=True)).to_be_visible()
+    kept = call(page, "GET", f"/api/projects/{project}")
+    assert kept["document"]["title"] == "Two" and [m["name"] for m in kept["document"]["media"].values()] == [f.stem for f in files]
+    # Done once each, however often they were asked for: undone one by one, they lead back to the start.
+    states = []
+    while True:
+        document = call(page, "GET", f"/api/projects/{project}")["document"]
+        states.append((document["title"], len(document["media"])))
+        if not call(page, "GET", f"/api/projects/{project}")["undo"]:
+            break
+        call(page, "POST", f"/api/projects/{project}/undo")
+    assert [s for s in states if s[1] in (0, 10)] == [("Two", 10), ("Two", 0), ("One", 0), ("Start", 0)]

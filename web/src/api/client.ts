@@ -62,13 +62,25 @@ export class Refused extends Error {
 
 let token = ''
 
+const MOST_READS = 12
+
+/** Reads are asked again while the server says that it will answer soon; what changes something is asked again by who wants it. */
+async function asked(request: Request): Promise<Response> {
+  for (let tries = 1; ; tries += 1) {
+    const response = await fetch(request.clone()).catch(() => {
+      throw new Refused('network', 'The server does not answer. What was kept is safe; check that ./oak start is running.', 0)
+    })
+    const soon = Number(response.headers.get('Retry-After'))
+    if (request.method !== 'GET' || response.status !== 503 || !soon || tries >= MOST_READS) return response
+    await new Promise((done) => setTimeout(done, soon * 1000))
+  }
+}
+
 export const client = createClient<paths>({
   baseUrl: '/',
   fetch: (request: Request) => {
     if (request.method !== 'GET') request.headers.set('X-Oak-Token', token)
-    return fetch(request).catch(() => {
-      throw new Refused('network', 'The server does not answer. What was kept is safe; check that ./oak start is running.', 0)
-    })
+    return asked(request)
   },
 })
 
@@ -87,6 +99,9 @@ export async function settled<T>(call: Promise<{ data?: T; error?: unknown; resp
 export async function openSession(): Promise<void> {
   token = (await settled(client.GET('/api/session'))).token
 }
+
+/** Signs this browser out, or all others. */
+export const endSession = (others: boolean) => settled(client.POST('/api/session/end', { body: { others } }))
 
 /** A JPEG that takes a request body; the caller releases its address. Null if it was called off. */
 export async function painted(path: string, body: object, signal: AbortSignal): Promise<string | null> {

@@ -9,6 +9,8 @@ import { startTheme } from './theme'
 const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
 const ProjectShell = lazy(shell)
 
+const AGAIN_MS = 1500
+
 export function Waiting({ text }: { text: string }) {
   return <div role="status" className="grid h-full place-items-center text-soft">{text}</div>
 }
@@ -23,10 +25,18 @@ export function App() {
       void shell()
       expectProject(id)
     }
-    Promise.all([openSession(), loadCatalogue()]).then(
-      () => setState('open'),
-      (error) => setState(error instanceof Refused ? error.message : 'The server does not answer. Check that ./oak start is running, then reload this page.'),
-    )
+    let again = 0
+    const begin = () =>
+      Promise.all([openSession(), loadCatalogue()]).then(
+        () => setState('open'),
+        (error) => {
+          setState(error instanceof Refused ? error.message : 'The server does not answer. Check that ./oak start is running.')
+          // While the server is away it is asked again; a browser that is not signed in is not.
+          if (!(error instanceof Refused) || error.status !== 401) again = window.setTimeout(begin, AGAIN_MS)
+        },
+      )
+    void begin()
+    return () => clearTimeout(again)
   }, [])
   if (state === 'opening') return <Waiting text="Opening…" />
   if (state !== 'open')

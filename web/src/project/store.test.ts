@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
 const answers: (() => Promise<unknown>)[] = []
-const asked: { path: string; body?: { base: number; edits: unknown[] } }[] = []
+const asked: { path: string; body?: { base: number; edits: unknown[] }; request?: string }[] = []
 
 vi.mock('@/api/client', () => {
   class Refused extends Error {
@@ -13,17 +13,17 @@ vi.mock('@/api/client', () => {
       super(message)
     }
   }
-  const call = (path: string, options?: { body?: { base: number; edits: unknown[] } }) => {
-    asked.push({ path, body: options?.body })
+  const call = (path: string, options?: { body?: { base: number; edits: unknown[] }; headers?: Record<string, string> }) => {
+    asked.push({ path, body: options?.body, request: options?.headers?.['X-Oak-Request'] })
     return (answers.shift() ?? (() => Promise.reject(new Error('no answer prepared'))))()
   }
-  return { Refused, client: { GET: call, POST: call }, settled: (promise: Promise<unknown>) => promise }
+  return { Refused, client: { GET: call, POST: call }, openSession: () => Promise.resolve(), settled: (promise: Promise<unknown>) => promise }
 })
 vi.mock('@/ui/notices', () => ({ say: vi.fn() }))
 
 const { Refused } = await import('@/api/client')
 const { say } = await import('@/ui/notices')
-const { edit, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
+const { edit, giveUpWaiting, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
 
 const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { kind: 'photo', media: 'p' } } })
 const span = (id: string, start: number) => ({ scene: id, join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
@@ -88,7 +88,7 @@ describe('the open project', () => {
     tryEdits([{ edit: 'tried' }])
     answers.push(() => Promise.reject(new Refused('edit.value', 'Too wide.', 422)))
     expect(await edit({ edit: 'bad' })).toBe(false)
-    expect(useProject.getState()).toMatchObject({ tried: null, kept: 'kept', revision: 3 })
+    expect(useProject.getState()).toMatchObject({ tried: null, kept: 'refused', revision: 3 })
     expect(say).toHaveBeenCalledWith('Too wide.', 'fault')
     answer(changed(4))
     expect(await edit({ edit: 'good' })).toBe(true)
@@ -101,13 +101,45 @@ describe('the open project', () => {
     expect(useProject.getState().revision).toBe(9)
   })
 
-  it('says when the connection is lost, and nothing when there is nothing to undo', async () => {
-    answers.push(() => Promise.reject(new Refused('network', 'The server does not answer.', 0)))
-    await edit({ edit: 'any' })
-    expect(useProject.getState().kept).toBe('lost')
-    vi.mocked(say).mockClear()
+  it('says nothing when there is nothing to undo', async () => {
     answers.push(() => Promise.reject(new Refused('edit.nothing', 'There is nothing to undo.', 409)))
     await undo()
     expect(say).not.toHaveBeenCalled()
+    expect(useProject.getState().kept).toBe('kept')
+  })
+
+  it('asks again, by the same name, until there is an answer, and says kept only then', async () => {
+    vi.useFakeTimers()
+    for (const status of [0, 503, 507]) answers.push(() => Promise.reject(new Refused('away', 'Away.', status)))
+    answer(changed(4))
+    answer(changed(5))
+    const kept = Promise.all([edit({ edit: 'first' }), edit({ edit: 'second' })])
+    const seen = new Set<string>()
+    for (let i = 0; i < 60; i += 1) {
+      await vi.advanceTimersByTimeAsync(100)
+      seen.add(`${useProject.getState().kept}: ${useProject.getState().why}`)
+      if (useProject.getState().kept === 'kept') expect(asked.length).toBe(5)
+    }
+    expect(await kept).toEqual([true, true])
+    expect([...seen].some((s) => s.startsWith('waiting: the disk is full'))).toBe(true)
+    expect(asked.map((a) => a.body?.base)).toEqual([3, 3, 3, 3, 4])
+    expect(new Set(asked.slice(0, 4).map((a) => a.request)).size).toBe(1)
+    expect(asked[4]?.request).not.toBe(asked[0]?.request)
+    expect(useProject.getState()).toMatchObject({ kept: 'kept', wishes: [], revision: 5 })
+    vi.useRealTimers()
+  })
+
+  it('gives up what waits when it is told to, and goes on after it', async () => {
+    for (let i = 0; i < 3; i += 1) answers.push(() => Promise.reject(new Refused('network', 'Away.', 0)))
+    const first = edit({ edit: 'first' })
+    const second = edit({ edit: 'second' })
+    await vi.waitFor(() => expect(useProject.getState().kept).toBe('waiting'))
+    expect(useProject.getState().wishes.length).toBe(2)
+    giveUpWaiting()
+    expect(await Promise.all([first, second])).toEqual([false, false])
+    answers.length = 0
+    answer(changed(4))
+    expect(await edit({ edit: 'third' })).toBe(true)
+    expect(useProject.getState()).toMatchObject({ kept: 'kept', wishes: [] })
   })
 })

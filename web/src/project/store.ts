@@ -1,9 +1,11 @@
 import { create } from 'zustand'
-import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type KeyRef, type LayerRef, type Media, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
+import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type KeyRef, type LayerRef, type Media, openSession, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
 import { say } from '@/ui/notices'
 import { inOrder } from './ordering'
+import { adoptWishes, keepWishes, type Wish } from './outbox'
 
-export type Kept = 'kept' | 'keeping' | 'lost'
+/** `waiting`: asked for, and asked for again until there is an answer. `refused`: the last change was not kept. */
+export type Kept = 'kept' | 'keeping' | 'waiting' | 'refused'
 
 type ProjectState = {
   id: string
@@ -16,6 +18,9 @@ type ProjectState = {
   undo: string | null
   redo: string | null
   kept: Kept
+  /** Steps that have no answer yet, oldest first, and why. */
+  wishes: Wish[]
+  why: string
   /** Edits being tried in a drag: shown, never stored. */
   tried: Edit[] | null
   chosenScenes: string[]
@@ -90,7 +95,9 @@ export async function openProject(id: string): Promise<void> {
   useProject.setState({
     ...told(answer),
     id,
-    kept: 'kept',
+    kept: same && queue.length ? useProject.getState().kept : 'kept',
+    wishes: same ? useProject.getState().wishes : [],
+    why: same ? useProject.getState().why : '',
     tried: null,
     playing: false,
     chosenScenes: same && kept?.length ? kept : scenes[0] ? [scenes[0][0]] : [],
@@ -112,6 +119,7 @@ export async function openProject(id: string): Promise<void> {
     lanesShown: useProject.getState().lanesShown ?? true,
     ghosts: same ? (useProject.getState().ghosts ?? false) : false,
   })
+  if (!same) await goOn(id)
 }
 
 function told(answer: ProjectAnswer) {
@@ -161,7 +169,6 @@ function take(answer: EditAnswer): void {
     marks: { ...state.marks, ...answer.marks },
     undo: answer.undo,
     redo: answer.redo,
-    kept: 'kept',
     tried: null,
     chosenScenes: chosen.length || !first ? chosen : [first[0]],
     chosenLayers: state.chosenLayers.filter((r) => layersOf(document, r.scene)[r.layer]),
@@ -169,30 +176,124 @@ function take(answer: EditAnswer): void {
   })
 }
 
-let chain: Promise<unknown> = Promise.resolve()
+type Waiting = { wish: Wish; done: (kept: boolean) => void; tries: number }
 
-/** Requests that change the project go one after another, each on the revision the one before left. */
-function inTurn(call: () => Promise<unknown>): Promise<boolean> {
-  const id = useProject.getState().id
-  const turn = chain.then(async () => {
-    if (useProject.getState().id !== id) return false
-    useProject.setState({ kept: 'keeping' })
-    try {
-      take((await call()) as EditAnswer)
-      return true
-    } catch (error) {
-      const refused = error instanceof Refused ? error : new Refused('unknown', String(error), 0)
-      useProject.setState({ tried: null, kept: refused.code === 'network' ? 'lost' : 'kept' })
-      if (refused.code === 'edit.conflict') await openProject(id)
-      if (refused.code !== 'edit.nothing') say(refused.message, 'fault')
-      return false
-    }
-  })
-  chain = turn
-  return turn
+/** Steps that have no answer yet, of the open project; what waited in another project stays kept in the browser for when it is opened. */
+let queue: Waiting[] = []
+let running = false
+let hurry: (() => void) | null = null
+
+const FIRST_PAUSE_MS = 400
+const LONGEST_PAUSE_MS = 5000
+const MOST_FAULTS = 3
+const WHY: Record<number, string> = { 0: 'the server does not answer', 401: 'this browser is signed out', 403: 'this browser is signed out', 503: 'the database is starting anew', 507: 'the disk is full' }
+
+/** Whether the same may be asked again: the answer did not arrive, or what stood in the way passes. */
+export const passes = (status: number): boolean => status in WHY || status === 500 || status === 502 || status === 504
+
+function show(kept: Kept, why = ''): void {
+  const wishes = queue.map((w) => w.wish)
+  const safe = keepWishes(useProject.getState().id, wishes)
+  useProject.setState({ kept, wishes, why: why && !safe ? `${why}; keep this page open` : why })
 }
 
-const here = () => ({ params: { path: { project: useProject.getState().id } } })
+/** Waits, or until somebody is in a hurry. */
+const pause = (ms: number) =>
+  new Promise<void>((done) => {
+    const timer = setTimeout(done, ms)
+    hurry = () => {
+      clearTimeout(timer)
+      done()
+    }
+  })
+
+/** Ask again now for what waits. */
+export const tryNow = (): void => hurry?.()
+
+/** Nothing that waits is asked for any more. */
+export function giveUpWaiting(): void {
+  const given = queue
+  queue = []
+  useProject.setState({ tried: null })
+  show('kept')
+  for (const entry of given) entry.done(false)
+  tryNow()
+}
+
+async function send(wish: Wish): Promise<EditAnswer> {
+  const path = { project: wish.project }
+  const headers = { 'X-Oak-Request': wish.id }
+  if (wish.kind === 'undo') return (await settled(client.POST('/api/projects/{project}/undo', { params: { path }, headers }))) as EditAnswer
+  if (wish.kind === 'redo') return (await settled(client.POST('/api/projects/{project}/redo', { params: { path }, headers }))) as EditAnswer
+  if (wish.kind === 'return') return (await settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { ...path, version: wish.version ?? '' } }, headers }))) as EditAnswer
+  return (await settled(client.POST('/api/projects/{project}/edits', { params: { path }, headers, body: { base: wish.base ?? 0, edits: wish.edits ?? [] } }))) as EditAnswer
+}
+
+/** Steps go one after another, each on the revision the one before left; each is asked for until it is answered, and done once. */
+async function run(): Promise<void> {
+  if (running) return
+  running = true
+  while (queue[0]) {
+    const entry = queue[0]
+    const { wish } = entry
+    wish.base ??= useProject.getState().revision
+    if (entry.tries === 0) show('keeping')
+    try {
+      const answer = await send(wish)
+      if (queue[0] !== entry) continue
+      queue = queue.slice(1)
+      take(answer)
+      show(queue.length ? 'keeping' : 'kept')
+      entry.done(true)
+    } catch (error) {
+      if (queue[0] !== entry) continue
+      const refused = error instanceof Refused ? error : new Refused('unknown', String(error), -1)
+      entry.tries += 1
+      if (passes(refused.status) && (refused.status !== 500 || entry.tries < MOST_FAULTS)) {
+        show('waiting', WHY[refused.status] ?? 'the server met a fault')
+        if (refused.status === 403) await openSession().catch(() => undefined)
+        await pause(Math.min(FIRST_PAUSE_MS * 2 ** (entry.tries - 1), LONGEST_PAUSE_MS))
+        continue
+      }
+      queue = queue.slice(1)
+      useProject.setState({ tried: null })
+      if (refused.code === 'edit.conflict') await openProject(wish.project).catch(() => undefined)
+      show(refused.code === 'edit.nothing' ? (queue.length ? 'keeping' : 'kept') : 'refused')
+      if (refused.code !== 'edit.nothing') say(refused.message, 'fault')
+      entry.done(false)
+    }
+  }
+  running = false
+}
+
+function ask(wish: Omit<Wish, 'id' | 'project'>): Promise<boolean> {
+  return new Promise((done) => {
+    queue = [...queue, { wish: { ...wish, id: newId(), project: useProject.getState().id }, done, tries: 0 }]
+    show(useProject.getState().kept === 'waiting' ? 'waiting' : 'keeping', useProject.getState().why)
+    void run()
+  })
+}
+
+/** What waited when this project was last left, or its window died, is asked for again. */
+async function goOn(project: string): Promise<void> {
+  // What waits in the project that was open before stays kept in the browser for it.
+  for (const entry of queue) entry.done(false)
+  queue = []
+  tryNow()
+  const wishes = await adoptWishes(project)
+  if (!wishes.length || useProject.getState().id !== project) return
+  const kept = await Promise.all(
+    wishes.map(
+      (wish) =>
+        new Promise<boolean>((done) => {
+          queue = [...queue, { wish, done, tries: 0 }]
+          void run()
+        }),
+    ),
+  )
+  const count = kept.filter(Boolean).length
+  if (count) say(`${count === 1 ? 'A change' : `${count} changes`} that waited when this project was left ${count === 1 ? 'is' : 'are'} kept now.`)
+}
 
 const RECORDED = new Set(['set_layers', 'drag_layer', 'nudge_layers', 'align_layers', 'distribute_layers', 'set_scenes', 'drag_camera', 'drag_plan', 'drag_lamp', 'set_values'])
 
@@ -206,8 +307,15 @@ function recorded(edits: Edit[]): Edit[] {
 /** Store edits as one step; false if the server refused (a notice says why). */
 export function edit(...edits: Edit[]): Promise<boolean> {
   // Recorded where the playhead stands now, not where it has come to when earlier edits are done.
-  const made = recorded(edits)
-  return inTurn(() => settled(client.POST('/api/projects/{project}/edits', { ...here(), body: { base: useProject.getState().revision, edits: made } })))
+  return ask({ kind: 'edits', edits: recorded(edits) })
+}
+
+/** The same in a project that need not be open any more, as one step. Throws what the server refuses. */
+export async function editIn(project: string, ...edits: Edit[]): Promise<boolean> {
+  if (useProject.getState().id === project) return edit(...edits)
+  const { revision } = await settled(client.GET('/api/projects/{project}/state', { params: { path: { project } } }))
+  await send({ id: newId(), project, kind: 'edits', edits, base: revision })
+  return true
 }
 
 /** Show edits without storing them; null ends the trial. */
@@ -215,10 +323,9 @@ export function tryEdits(edits: Edit[] | null): void {
   useProject.setState({ tried: edits && recorded(edits) })
 }
 
-export const undo = () => inTurn(() => settled(client.POST('/api/projects/{project}/undo', here())))
-export const redo = () => inTurn(() => settled(client.POST('/api/projects/{project}/redo', here())))
-export const returnTo = (version: string) =>
-  inTurn(() => settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { project: useProject.getState().id, version } } })))
+export const undo = () => ask({ kind: 'undo' })
+export const redo = () => ask({ kind: 'redo' })
+export const returnTo = (version: string) => ask({ kind: 'return', version })
 
 /** The layers that a scene or a shared group lists. */
 export const layersOf = (document: Doc, container: string): Record<string, Layer> => (document.scenes?.[container] ?? document.groups?.[container])?.layers ?? {}

@@ -14,7 +14,7 @@ import { Select } from '@/ui/choice'
 import { Menu } from '@/ui/menu'
 import { say } from '@/ui/notices'
 import { droppedFiles } from './dropped'
-import { forgetRefused, type Sending, sendAll, useSending } from './sending'
+import { forgetRefused, type Sending, sendAll, sendRefusedAgain, useSending } from './sending'
 import { gridOf, Sheet } from './sheet'
 
 const EVERY_MS = 900
@@ -261,11 +261,16 @@ function Refusals({ files }: { files: Sending[] }) {
     <div role="alert" className="max-h-44 overflow-y-auto border-b hairline bg-deep px-5 py-2.5">
       <div className="flex items-center justify-between">
         <p className="flex items-center gap-2 font-medium text-rowan">
-          <TriangleAlert size={15} /> {files.length} file{files.length === 1 ? '' : 's'} could not be used; everything else went in.
+          <TriangleAlert size={15} /> {files.length} file{files.length === 1 ? '' : 's'} did not go in.
         </p>
-        <Button kind="link" onClick={forgetRefused}>
-          Close the list
-        </Button>
+        <span className="flex gap-3">
+          <Button kind="link" onClick={sendRefusedAgain}>
+            Try again
+          </Button>
+          <Button kind="link" onClick={forgetRefused}>
+            Close the list
+          </Button>
+        </span>
       </div>
       <ul className="mt-1 space-y-0.5">
         {files.map((f) => (
@@ -284,7 +289,8 @@ function Coming({ file, asList }: { file: Sending; asList: boolean }) {
       <span className={`grid place-items-center overflow-hidden ${asList ? 'h-10 w-16' : 'h-[118px]'}`}>
         {file.picture ? <img src={file.picture} alt="" className={`max-w-full object-contain opacity-60 ${asList ? 'max-h-10' : 'max-h-[118px]'}`} /> : <span className="text-soft">…</span>}
       </span>
-      <span className="mt-2 block flex-1 truncate text-soft">{file.name}</span>
+      <span className="mt-2 block flex-1 truncate text-soft" title={file.message || undefined}>{file.name}</span>
+      {file.message && <span className="block text-[12px] text-rowan">{file.message}</span>}
       <span role="progressbar" aria-label={`Sending ${file.name}`} aria-valuenow={Math.round(file.share * 100)} aria-valuemin={0} aria-valuemax={100} className="mt-1 block h-1 w-full overflow-hidden rounded-full bg-rule">
         <span className="block h-full bg-brass" style={{ width: `${file.share * 100}%` }} />
       </span>

@@ -1,15 +1,17 @@
 import { create } from 'zustand'
 import { Refused, sendPicture } from '@/api/client'
-import { edit, newId, useProject } from '@/project/store'
+import { editIn, newId, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 
-export type Sending = { id: string; name: string; share: number; state: 'waiting' | 'sending' | 'refused'; message: string; picture: string | null }
+export type Sending = { id: string; file: File; name: string; share: number; state: 'waiting' | 'sending' | 'refused'; message: string; picture: string | null; intoFilm: boolean }
 
 /** Files on their way to the server, and those it refused. */
 export const useSending = create<{ files: Sending[]; stop: (() => void) | null }>()(() => ({ files: [], stop: null }))
 
 const AT_ONCE = 2
 const TOGETHER = 8
+const FIRST_PAUSE_MS = 600
+const LONGEST_PAUSE_MS = 6000
 const SHOWN = /\.(jpe?g|png|webp|avif)$/i
 
 function change(id: string, update: Partial<Sending>): void {
@@ -23,7 +25,48 @@ function leave(ids: string[]): void {
   })
 }
 
-export const forgetRefused = () => leave(useSending.getState().files.filter((f) => f.state === 'refused').map((f) => f.id))
+const refused = () => useSending.getState().files.filter((f) => f.state === 'refused')
+
+export const forgetRefused = () => leave(refused().map((f) => f.id))
+
+/** Sends the files that did not go in once more, those for the film for the film. */
+export function sendRefusedAgain(): void {
+  const again = refused()
+  forgetRefused()
+  for (const intoFilm of [false, true]) {
+    const files = again.filter((f) => f.intoFilm === intoFilm).map((f) => f.file)
+    if (files.length) void sendAll(files, { intoFilm })
+  }
+}
+
+// Files cannot be kept for later: leaving while they are on their way would lose them.
+if (typeof window !== 'undefined')
+  window.addEventListener('beforeunload', (event) => {
+    if (useSending.getState().files.some((f) => f.state !== 'refused')) event.preventDefault()
+  })
+
+const sleep = (ms: number, signal: AbortSignal) =>
+  new Promise<void>((done) => {
+    const timer = setTimeout(done, ms)
+    signal.addEventListener('abort', () => {
+      clearTimeout(timer)
+      done()
+    })
+  })
+
+/** Sends one file, again and again while the server is away. Throws what it refuses. */
+async function sent(project: string, entry: { id: string; file: File }, signal: AbortSignal): Promise<Record<string, unknown>> {
+  for (let tries = 0; ; tries += 1) {
+    try {
+      return await sendPicture(project, entry.file, (share) => change(entry.id, { share, state: 'sending', message: '' }), signal)
+    } catch (error) {
+      const away = error instanceof Refused && (error.code === 'network' || [502, 503, 504].includes(error.status))
+      if (!away || signal.aborted) throw error
+      change(entry.id, { state: 'waiting', share: 0, message: 'The server does not answer; this is sent again by itself.' })
+      await sleep(Math.min(FIRST_PAUSE_MS * 2 ** tries, LONGEST_PAUSE_MS), signal)
+    }
+  }
+}
 
 /**
  * Sends files and adds them to the contact sheet in the order given; refused ones stay listed with the reason. `intoFilm` also
@@ -35,14 +78,15 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
   const waiting = files.map((file) => ({ id: newId(), file }))
   useSending.setState((s) => ({
     files: [
-      ...s.files.filter((f) => f.state !== 'refused'),
-      ...waiting.map(({ id, file }) => ({ id, name: file.name, share: 0, state: 'waiting' as const, message: '', picture: SHOWN.test(file.name) && file.size < 40e6 ? URL.createObjectURL(file) : null })),
+      ...s.files,
+      ...waiting.map(({ id, file }) => ({ id, file, intoFilm: Boolean(options.intoFilm), name: file.name, share: 0, state: 'waiting' as const, message: '', picture: SHOWN.test(file.name) && file.size < 40e6 ? URL.createObjectURL(file) : null })),
     ],
     stop: () => control.abort(),
   }))
   const results: (Record<string, unknown> | null | undefined)[] = waiting.map(() => undefined)
   let added = 0
   let next = 0
+  let arrived = 0
 
   // Records join the document in order, several in one step, as soon as everything before them has arrived.
   const flush = async (all: boolean) => {
@@ -56,11 +100,17 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
     }
     if (!ready.length || (!all && ready.length < TOGETHER && end < results.length)) return
     added = end
-    if (useProject.getState().id !== project) return
     const pictures = ready.map(({ id, record }) => ({ id, ...record }))
     const scenes = { edit: 'add_scenes', scenes: ready.map(({ id }) => ({ id: newId(), media: id })) }
-    await edit({ edit: 'add_pictures', pictures }, ...(options.intoFilm ? [scenes] : []))
-    leave(ready.map((r) => r.id))
+    let message = 'It arrived, but could not be put on the contact sheet.'
+    const kept = await editIn(project, { edit: 'add_pictures', pictures }, ...(options.intoFilm ? [scenes] : [])).catch((error: Error) => {
+      message = error.message
+      return false
+    })
+    if (kept) {
+      arrived += ready.length
+      leave(ready.map((r) => r.id))
+    } else for (const { id } of ready) change(id, { state: 'refused', message })
   }
 
   const run = async () => {
@@ -71,7 +121,7 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
       if (!entry) return
       change(entry.id, { state: 'sending' })
       try {
-        results[index] = await sendPicture(project, entry.file, (share) => change(entry.id, { share }), control.signal)
+        results[index] = await sent(project, entry, control.signal)
       } catch (error) {
         results[index] = null
         if (control.signal.aborted) return
@@ -85,8 +135,7 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
   await flush(true)
   leave(useSending.getState().files.filter((f) => f.state !== 'refused' && waiting.some((w) => w.id === f.id)).map((f) => f.id))
   useSending.setState({ stop: null })
-  const refused = useSending.getState().files.filter((f) => f.state === 'refused').length
-  const arrived = results.filter(Boolean).length
+  const failed = refused().filter((f) => waiting.some((w) => w.id === f.id)).length
   if (control.signal.aborted) say(`Stopped; ${arrived} of ${files.length} pictures are kept.`)
-  else if (refused) say(`${arrived} pictures added; ${refused} could not be used. The list on the contact sheet says why.`, arrived ? 'news' : 'fault')
+  else if (failed) say(`${arrived} pictures added; ${failed} did not go in. The list on the contact sheet says why.`, arrived ? 'news' : 'fault')
 }

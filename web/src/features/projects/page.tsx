@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { MoreHorizontal, Plus } from 'lucide-react'
-import { type DragEvent, useState } from 'react'
+import { MoreHorizontal, Plus, TriangleAlert, UserRound } from 'lucide-react'
+import { type DragEvent, type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
-import { address, client, type ProjectSummary, settled } from '@/api/client'
+import { address, client, endSession, type ProjectSummary, settled } from '@/api/client'
 import { Brand, ThemeSwitch } from '@/app/brand'
 import { droppedFiles } from '@/features/contact-sheet/dropped'
 import { spanText } from '@/project/times'
@@ -30,7 +30,20 @@ export function ProjectsPage() {
     <div className="flex min-h-full flex-col" onDragOver={(e) => e.preventDefault()} onDrop={drop}>
       <header className="flex h-[46px] items-center justify-between border-b hairline px-5">
         <Brand />
-        <ThemeSwitch />
+        <span className="flex items-center gap-1">
+          <ThemeSwitch />
+          <Menu
+            trigger={
+              <button type="button" aria-label="This browser" className="rounded-md p-1.5 hover:bg-deep">
+                <UserRound size={17} />
+              </button>
+            }
+            entries={[
+              { label: 'Sign out all other browsers', run: () => void signOut(true) },
+              { label: 'Sign out this browser', run: () => void signOut(false) },
+            ]}
+          />
+        </span>
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-8">
         <div className="mb-6 flex items-end justify-between">
@@ -80,6 +93,16 @@ export function ProjectsPage() {
   )
 }
 
+async function signOut(others: boolean): Promise<void> {
+  try {
+    await endSession(others)
+    if (others) say('All other browsers are signed out.')
+    else location.assign('/')
+  } catch (error) {
+    say((error as Error).message, 'fault')
+  }
+}
+
 function Card({ project }: { project: ProjectSummary }) {
   const queries = useQueryClient()
   const [renaming, setRenaming] = useState<string | null>(null)
@@ -110,9 +133,13 @@ function Card({ project }: { project: ProjectSummary }) {
     })
   return (
     <li className="group relative overflow-hidden rounded-xl border hairline bg-card transition-shadow hover:shadow-lg focus-within:shadow-lg">
-      <Link to={`/projects/${project.id}${project.scenes ? '' : '/contact-sheet'}`} className="block rounded-xl">
+      <Opening project={project}>
         <div className="grid aspect-video place-items-center overflow-hidden bg-surround">
-          {project.poster_key ? (
+          {project.fault ? (
+            <span className="flex max-w-[85%] items-start gap-2 text-chalk">
+              <TriangleAlert size={16} className="mt-0.5 shrink-0 text-glow" /> <span>This project cannot be opened. {project.fault}</span>
+            </span>
+          ) : project.poster_key ? (
             <img src={address.poster(project.id, project.poster_key)} alt="" className="h-full w-full object-contain" />
           ) : (
             <span className="text-ash">no scene yet</span>
@@ -122,10 +149,10 @@ function Card({ project }: { project: ProjectSummary }) {
           {renaming === null && <h2 className="truncate pr-8 font-heading text-[17px] font-semibold"><span className="sr-only">Open </span>{project.title}</h2>}
           {renaming !== null && <div className="h-[26px]" />}
           <p className="mt-0.5 text-soft">
-            {shapeName(project.width, project.height)} · {project.scenes} scene{project.scenes === 1 ? '' : 's'} · {project.scenes ? spanText(project.length_seconds) : `${project.pictures} pictures`}
+            {project.fault && !project.scenes ? 'Everything else is as it was.' : <>{shapeName(project.width, project.height)} · {project.scenes} scene{project.scenes === 1 ? '' : 's'} · {project.scenes ? spanText(project.length_seconds) : `${project.pictures} pictures`}</>}
           </p>
         </div>
-      </Link>
+      </Opening>
       {renaming !== null && (
         <input
           aria-label="New title"
@@ -150,13 +177,23 @@ function Card({ project }: { project: ProjectSummary }) {
             </button>
           }
           entries={[
-            { label: 'Rename', run: () => setRenaming(project.title) },
-            { label: 'Make a copy', run: () => void attempt(() => settled(client.POST('/api/projects', { body: { title: project.title, edits: [], copy_of: project.id } }))) },
+            { label: 'Rename', disabled: Boolean(project.fault), run: () => setRenaming(project.title) },
+            { label: 'Make a copy', disabled: Boolean(project.fault), run: () => void attempt(() => settled(client.POST('/api/projects', { body: { title: project.title, edits: [], copy_of: project.id } }))) },
             'rule',
             { label: 'Delete', run: remove, danger: true },
           ]}
         />
       </div>
     </li>
+  )
+}
+
+/** The way into a project; there is none into one that cannot be read. */
+function Opening({ project, children }: { project: ProjectSummary; children: ReactNode }) {
+  if (project.fault) return <div className="rounded-xl">{children}</div>
+  return (
+    <Link to={`/projects/${project.id}${project.scenes ? '' : '/contact-sheet'}`} className="block rounded-xl">
+      {children}
+    </Link>
   )
 }

@@ -5,19 +5,17 @@ import { Brand, ThemeSwitch } from '@/app/brand'
 import { ExportPanel } from '@/features/export'
 import { edit, redo, undo, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
+import { KeptState } from './kept-state'
 import { openKeys } from './keys'
 import { ProjectSettings } from './project-settings'
 import { Versions } from './versions'
 
-const KEPT = { kept: 'kept', keeping: 'keeping…', lost: 'not connected: changes wait' } as const
-
 export type Place = 'desk' | 'contact-sheet' | 'sound'
 
-export function Header({ place }: { place: Place }) {
+export function Header({ place, connected }: { place: Place; connected: boolean }) {
   const id = useProject((s) => s.id)
   const title = useProject((s) => s.document.title ?? '')
   const frame = useProject((s) => s.document.frame)
-  const kept = useProject((s) => s.kept)
   const undoLabel = useProject((s) => s.undo)
   const redoLabel = useProject((s) => s.redo)
   const [typed, setTyped] = useState<string | null>(null)
@@ -49,9 +47,7 @@ export function Header({ place }: { place: Place }) {
           }}
           className="field-sizing-content h-7 min-w-16 max-w-56 truncate rounded-md bg-transparent px-1.5 font-semibold hover:bg-deep focus:bg-card"
         />
-        <span role="status" className={`truncate text-[11.5px] ${kept === 'lost' ? 'text-rowan' : 'text-soft'}`}>
-          {KEPT[kept]}
-        </span>
+        <KeptState connected={connected} />
       </div>
       <nav aria-label="Places" className="flex gap-1">
         {tab(`/projects/${id}/contact-sheet`, 'Contact sheet', place === 'contact-sheet')}

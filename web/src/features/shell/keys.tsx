@@ -1,3 +1,4 @@
+import { endSession } from '@/api/client'
 import type { Place } from './header'
 import { useEffect, useState } from 'react'
 import { create } from 'zustand'
@@ -6,6 +7,7 @@ import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback
 import { inOrder } from '@/project/ordering'
 import { edit, layersOf, newId, redo, undo, useProject } from '@/project/store'
 import { Dialog } from '@/ui/dialog'
+import { say } from '@/ui/notices'
 import { toggleFullScreen } from '@/features/easel'
 import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
 import { duplicateLayers, groupLayers, nudgeLayers, removeLayers } from '@/features/layers/layer-actions'
@@ -71,6 +73,12 @@ const COMMANDS: Command[] = [
   { id: 'duplicate', label: 'Duplicate the chosen layers or scenes', keys: 'Ctrl D', desk: true, match: (e) => control(e, 'd'), run: () => void (useProject.getState().chosenLayers.length ? duplicateLayers() : duplicateScenes()) },
   { id: 'group', label: 'Group the chosen layers', keys: 'Ctrl G', desk: true, match: (e) => control(e, 'g'), run: () => void groupLayers() },
   { id: 'delete', label: 'Delete the chosen keyframes, layers or scenes', keys: 'Delete', desk: true, match: (e) => plain(e) && e.key === 'Delete', run: () => void (useProject.getState().chosenKeys.length ? deleteKeys() : useProject.getState().chosenLayers.length ? removeLayers() : removeScenes()) },
+]
+
+/** Actions of the command list that have no key. */
+const KEYLESS: Command[] = [
+  { id: 'sign-out-others', label: 'Sign out all other browsers', keys: '', match: () => false, run: () => void endSession(true).then(() => say('All other browsers are signed out.'), (e: Error) => say(e.message, 'fault')) },
+  { id: 'sign-out', label: 'Sign out this browser', keys: '', match: () => false, run: () => void endSession(false).then(() => location.assign('/'), (e: Error) => say(e.message, 'fault')) },
 ]
 
 const LISTED: [string, string][] = [
@@ -163,7 +171,7 @@ export function Keys({ place }: { place: Place }) {
 function CommandList({ place, onClose }: { place: string; onClose: () => void }) {
   const [typed, setTyped] = useState('')
   const [at, setAt] = useState(0)
-  const found = COMMANDS.filter((c) => (place === 'desk' || !c.desk) && c.label.toLowerCase().includes(typed.trim().toLowerCase()))
+  const found = [...COMMANDS, ...KEYLESS].filter((c) => (place === 'desk' || !c.desk) && c.label.toLowerCase().includes(typed.trim().toLowerCase()))
   const run = (index: number) => {
     onClose()
     found[index]?.run()

@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router'
 import { client, Refused, settled } from '@/api/client'
 import { ContactSheet } from '@/features/contact-sheet'
 import { Desk } from './desk'
-import { openProject, useProject } from '@/project/store'
+import { openProject, passes, tryNow, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 import { SoundPage } from '@/features/sound'
 import { Header, type Place } from './header'
@@ -17,10 +17,23 @@ export function ProjectShell({ place }: { place: Place }) {
   const open = useProject((s) => s.id === id && Boolean(s.document))
   const title = useProject((s) => s.document?.title)
   const [fault, setFault] = useState<string | null>(null)
+  const [connected, setConnected] = useState(true)
 
   useEffect(() => {
     setFault(null)
-    if (useProject.getState().id !== id) openProject(id).catch((e: Error) => setFault(e.message))
+    let again = 0
+    const begin = () => {
+      if (useProject.getState().id === id) return
+      openProject(id).then(
+        () => setFault(null),
+        (error: Error) => {
+          setFault(error.message)
+          if (error instanceof Refused && passes(error.status)) again = window.setTimeout(begin, LOOK_EVERY_MS / 2)
+        },
+      )
+    }
+    begin()
+    return () => clearTimeout(again)
   }, [id])
 
   useEffect(() => {
@@ -35,23 +48,28 @@ export function ProjectShell({ place }: { place: Place }) {
     if (!open) return
     const timer = setInterval(async () => {
       const { kept, tried, revision } = useProject.getState()
-      if (document.hidden || tried || kept === 'keeping') return
+      if (document.hidden || tried || kept === 'keeping' || kept === 'waiting') return
       try {
         const state = await settled(client.GET('/api/projects/{project}/state', { params: { path: { project: id } } }))
         const now = useProject.getState()
-        if (now.kept === 'lost') useProject.setState({ kept: 'kept' })
+        if (!connected) setConnected(true)
         if (state.revision > revision && now.revision === revision && !now.tried) {
           await openProject(id)
           say('Taken over what was changed in another window.')
         }
       } catch (error) {
-        if (error instanceof Refused && error.code === 'network') useProject.setState({ kept: 'lost' })
+        if (error instanceof Refused && passes(error.status)) setConnected(false)
       }
     }, LOOK_EVERY_MS)
     return () => clearInterval(timer)
-  }, [open, id])
+  }, [open, id, connected])
 
-  if (fault)
+  useEffect(() => {
+    window.addEventListener('online', tryNow)
+    return () => window.removeEventListener('online', tryNow)
+  }, [])
+
+  if (fault && !open)
     return (
       <main className="grid h-full place-items-center">
         <div className="text-center">
@@ -65,7 +83,7 @@ export function ProjectShell({ place }: { place: Place }) {
   if (!open) return <div role="status" className="grid h-full place-items-center text-soft">Opening the project…</div>
   return (
     <div className="flex h-full flex-col overflow-hidden">
-      <Header place={place} />
+      <Header place={place} connected={connected} />
       <main className="min-h-0 flex-1">{place === 'desk' ? <Desk /> : place === 'sound' ? <SoundPage /> : <ContactSheet />}</main>
       <Keys place={place} />
     </div>

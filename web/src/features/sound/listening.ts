@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import { client, Refused, sendSound, settled } from '@/api/client'
-import { edit, newId, useProject } from '@/project/store'
+import { editIn, newId, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 
 const EVERY_MS = 400
@@ -48,10 +48,9 @@ async function hear(project: string, file: Kept, key: string, signal: AbortSigna
       throw error
     })
     if (record) {
-      // Another project may be open by now: this one takes it in when it is opened again.
-      if (useProject.getState().id !== project) return
+      // Another project may be open by now.
+      if (!(await editIn(project, { edit: 'add_sounds', sounds: [{ id: newId(), ...(record as { file: string; sha256: string; length: number }) }] }))) return
       without(project, file.sha256)
-      await edit({ edit: 'add_sounds', sounds: [{ id: newId(), ...(record as { file: string; sha256: string; length: number }) }] })
       say(note || `${file.name} is in the film.`, note ? 'fault' : undefined)
       return
     }
