@@ -1,9 +1,12 @@
 """The command line, run as a person does: documents as files, frames, films read back by another decoder."""
 
+import contextlib
+import io
 import json
 import os
 import subprocess
 import sys
+import wave
 from itertools import pairwise
 from pathlib import Path
 
@@ -13,12 +16,24 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from oak_lens.cli.__main__ import main
+from oak_lens.core.document import parse_json
+from oak_lens.core.sound import composed
 from tests.conftest import ROOT
 
 ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "NUMBA_CACHE_DIR": str(ROOT / ".run" / "compiled")}
 
 
 def oak(folder: Path, *arguments: str) -> "subprocess.CompletedProcess[str]":
+    """One verb; in this process, but for what starts processes of its own."""
+    if arguments[0] != "render":
+        said, complained = io.StringIO(), io.StringIO()
+        with contextlib.chdir(folder), contextlib.redirect_stdout(said), contextlib.redirect_stderr(complained):
+            try:
+                code = main(arguments)
+            except SystemExit as ended:
+                code = int(ended.code or 0)
+        return subprocess.CompletedProcess(arguments, code, said.getvalue(), complained.getvalue())
     return subprocess.run(
         [sys.executable, "-m", "oak_lens.cli", *arguments], cwd=folder, env=ENVIRONMENT, capture_output=True, text=True, check=False
     )
@@ -144,6 +159,86 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
     missing = oak(folder, "render", "film.json", "--out", "no.mp4")
     (folder / "away.png").rename(folder / "cards" / "2-green.png")
     assert missing.returncode == 1 and "media.p2" in missing.stderr and not (folder / "no.mp4").exists()
+
+
+BAD = [
+    ("frame", "film.json", "--at", "nan", "--out", "x.png"),
+    ("frame", "film.json", "--at", "inf", "--out", "x.png"),
+    ("frame", "film.json", "--at", "1e300", "--out", "x.png"),
+    ("frame", "film.json", "--at", "-1", "--out", "x.png"),
+    ("evaluate", "film.json", "--at", "1e300"),
+    ("frame", "film.json", "--at", "0", "--out", "x.png", "--size", "0x0"),
+    ("frame", "film.json", "--at", "0", "--out", "x.png", "--size", "99999x99999"),
+    ("frame", "film.json", "--at", "0", "--out", "x.png", "--size", "321x180"),
+    ("frame", "film.json", "--at", "0", "--out", ""),
+    ("frame", "film.json", "--at", "0", "--out", "."),
+    ("frame", "film.json", "--at", "0", "--out", "cards"),
+    ("frame", "film.json", "--at", "0", "--out", "n" * 300 + ".png"),
+    ("frame", "film.json", "--at", "0", "--out", "no/such/folder/x.png"),
+    ("new", "x.json", "--pictures", "cards", "--hold", "nan"),
+    ("new", "x.json", "--pictures", "cards", "--hold", "1e300"),
+    ("new", "x.json", "--pictures", "cards", "--join", "dissolve:inf"),
+    ("new", "x.json", "--pictures", "cards", "--join", "dissolve:1e300"),
+    ("new", "x.json", "--pictures", "cards", "--join", "melt:1"),
+    ("new", "x.json", "--pictures", "cards", "--rate", "nan"),
+    ("new", "x.json", "--pictures", "nowhere"),
+    ("edit", "film.json", "film.json", "--out", "cards"),
+    ("hear", "cards/1-red.png", "--into", "film.json"),
+    ("hear", "nowhere.wav", "--into", "film.json"),
+]
+BAD_RENDERS = [
+    ("--range", "nan:2"), ("--range", "0:inf"), ("--range", "1e300:"), ("--range", "3:2"), ("--size", "0x0"), ("--size", "99999x99999"),
+    ("--size", "321x180"), ("--keep", "film.json"), ("--out", "film.xyz"), ("--out", "film"), ("--out", ""), ("--out", "cards"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("arguments", [*BAD, *(("render", "film.json", "--out", "x.mp4", *more) for more in BAD_RENDERS)], ids=" ".join)
+def test_bad_options_are_said_in_a_sentence_and_leave_nothing(folder: Path, arguments: tuple[str, ...]) -> None:
+    before = sorted(p.name for p in folder.iterdir())
+    said = io.StringIO()
+    with contextlib.chdir(folder), contextlib.redirect_stderr(said), contextlib.redirect_stdout(io.StringIO()):
+        try:
+            code = main(arguments)
+        except SystemExit as ended:
+            code = int(ended.code or 0)
+    assert code in (1, 2) and len(said.getvalue().strip().splitlines()[-1]) > 15, said.getvalue()
+    assert sorted(p.name for p in folder.iterdir()) == before
+
+
+def test_a_name_that_no_file_can_have_is_a_missing_picture(folder: Path) -> None:
+    document = json.loads((folder / "film.json").read_text())
+    document["media"]["p1"]["file"] = "n" * 290
+    (folder / "long.json").write_text(json.dumps(document))
+    found = oak(folder, "frame", "long.json", "--at", "0", "--out", "x.png")
+    (folder / "long.json").unlink()
+    assert found.returncode == 1 and "media.p1" in found.stderr and "[picture.missing]" in found.stderr
+
+
+def test_a_song_is_heard_into_a_document_without_a_server(tmp_path: Path) -> None:
+    made = composed("bright", 104, 0.7, 12, 5)
+    (tmp_path / "music").mkdir()
+    with wave.open(str(tmp_path / "music" / "Ridge.wav"), "wb") as file:
+        file.setnchannels(2)
+        file.setsampwidth(2)
+        file.setframerate(48_000)
+        file.writeframes(np.rint(made.samples * 32767).astype("<i2").tobytes())
+    (tmp_path / "film.json").write_text('{"schema": 5}')
+    heard = oak(tmp_path, "hear", "music/Ridge.wav", "--into", "film.json")
+    assert heard.returncode == 0 and "beats at 104." in heard.stdout, heard.stderr
+    document = parse_json((tmp_path / "film.json").read_bytes())
+    (sound,) = document.sounds.values()
+    (song,) = document.songs.values()
+    assert sound.file == "music/Ridge.wav" and song.sound in document.sounds and sound.beats and sound.loudness is not None
+    assert oak(tmp_path, "hear", "music/Ridge.wav", "--into", "film.json", "--out", "more.json").returncode == 0
+    assert len(parse_json((tmp_path / "more.json").read_bytes()).songs) == 2 and len(document.songs) == 1
+    rendered = oak(tmp_path, "render", "more.json", "--out", "sound.wav")
+    assert rendered.returncode == 0 and (tmp_path / "sound.wav").stat().st_size > 2_000_000, rendered.stderr
+
+
+def test_a_document_is_checked_without_loading_what_paints() -> None:
+    loaded = "import sys, oak_lens.cli.__main__; print([m for m in ('numba', 'cv2', 'av', 'PIL', 'flask', 'sqlalchemy') if m in sys.modules])"
+    found = subprocess.run([sys.executable, "-c", loaded], env=ENVIRONMENT, capture_output=True, text=True, check=True)
+    assert found.stdout.strip() == "[]"
 
 
 def test_sheets_show_every_look_layout_and_surface(tmp_path: Path) -> None:

@@ -1,6 +1,7 @@
 """Every kind of export: the right frames at the right times, in colour, with sound and transparency where the kind has them."""
 
 import io
+import wave
 import zipfile
 from collections.abc import Callable
 from fractions import Fraction
@@ -13,9 +14,10 @@ import pytest
 from numpy.typing import NDArray
 from PIL import Image
 
-from oak_lens.core.delivery import KINDS, ExportSettings, Kind
+from oak_lens.core.delivery import KINDS, ExportSettings, Kind, kind_named, notes_on
 from oak_lens.core.errors import ExportFailed
 from oak_lens.media.deliveries import DELIVERIES, delivery_of
+from oak_lens.media.sounds import wave_header
 
 WIDTH, HEIGHT = 96, 64
 LENGTHS = (5, 1, 6)
@@ -99,6 +101,45 @@ def shown(path: Path, kind: Kind, seconds: float = 1.0) -> list[tuple[float, Pix
             at += float(picture.info.get("duration", 0)) / 1000
         assert kind.frames == "one" or at == pytest.approx(seconds, abs=0.006)
         return found
+
+
+@pytest.mark.parametrize("kind", FILMS, ids=lambda k: k.id)
+def test_every_frame_says_what_its_colours_are(tmp_path: Path, kind: Kind) -> None:
+    with av.open(str(delivered(tmp_path, settings_of(kind)))) as film:
+        stream = film.streams.video[0].codec_context
+        assert (stream.color_primaries, stream.color_trc, stream.colorspace, stream.color_range) == (1, 1, 1, 1)
+        for frame in film.decode(video=0):
+            assert (int(frame.color_primaries), int(frame.color_trc), int(frame.colorspace)) == (1, 1, 1)
+            # ProRes has no place for the range: its pictures are of limited range by definition.
+            assert int(frame.color_range) == (0 if kind.id == "prores" else 1) or int(frame.color_range) == 1
+
+
+def test_a_gif_shows_no_frame_for_less_than_viewers_can(tmp_path: Path) -> None:
+    settings = ExportSettings(kind="gif", width=WIDTH, height=HEIGHT, rate="60")
+    assert settings.frame_rate.label == "30" and "30 frames a second instead of 60" in notes_on(settings)[0]
+    with Image.open(delivered(tmp_path, settings)) as film:
+        for index in range(film.n_frames):  # type: ignore[attr-defined]
+            film.seek(index)
+            assert film.info["duration"] >= 20
+    for rate in ("10", "24", "50"):
+        kept = settings.model_copy(update={"rate": rate})
+        assert kept.frame_rate.label == rate and notes_on(kept) == ()
+
+
+def test_a_wave_of_two_channels_is_in_the_plain_format(tmp_path: Path) -> None:
+    path = delivered(tmp_path, settings_of(kind_named("wav")))
+    data = path.read_bytes()
+    at = data.index(b"fmt ")
+    assert data[at + 4 : at + 10] == bytes((16, 0, 0, 0, 1, 0)) and b"INAM\x0c\x00\x00\x00First light" in data
+    with wave.open(str(path)) as heard:
+        assert (heard.getnchannels(), heard.getsampwidth(), heard.getframerate(), heard.getnframes()) == (2, 3, SECOND, SECOND)
+        samples = np.frombuffer(heard.readframes(SECOND), np.uint8).reshape(-1, 2, 3)
+        assert np.flatnonzero(samples[:, 0].any(axis=1)).tolist() == list(range(SECOND // 2, SECOND // 2 + 48))
+    with av.open(str(path)) as file:
+        assert file.metadata["title"] == "First light" and sum(f.samples for f in file.decode(audio=0)) == SECOND
+    # Beyond 4 GB sizes stand in a chunk of their own.
+    large = wave_header(900_000_000, "Long")
+    assert large[:4] == b"RF64" and large[12:16] == b"ds64" and int.from_bytes(large[28:36], "little") == 5_400_000_000
 
 
 def test_every_kind_has_something_that_writes_it() -> None:

@@ -7,7 +7,7 @@ from flask import send_file
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
 
-from ..core.delivery import ExportSettings, estimated_bytes, file_name, segments_of
+from ..core.delivery import ExportSettings, estimated_bytes, file_name, notes_on, segments_of
 from ..core.document import faults_from
 from ..core.errors import ExportFailed
 from ..core.evaluate import timeline_of
@@ -45,6 +45,7 @@ def estimate(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-unt
         length_seconds=seconds(length),
         bytes=estimated_bytes(settings, length),
         file_name=file_name(document.title, settings.kind_spec.ending),
+        notes=list(notes_on(settings)),
     ).model_dump(mode="json")
 
 

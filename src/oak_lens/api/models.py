@@ -370,10 +370,13 @@ class ExportRequest(Request):
 
 
 class EstimateAnswer(Answer):
+    """`notes`: sentences about what will be otherwise than asked for."""
+
     frames: int
     length_seconds: float
     bytes: int
     file_name: str
+    notes: list[str]
 
 
 class ExportModel(Answer):

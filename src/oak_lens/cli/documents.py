@@ -1,4 +1,4 @@
-"""Verbs about documents: new, validate, schema, edit, evaluate."""
+"""Verbs about documents: new, validate, schema, edit, evaluate. Each loads what it needs when it is run: checking a document is quick."""
 
 import argparse
 import json
@@ -7,22 +7,19 @@ from pathlib import Path
 from typing import Any
 
 from ..core.document import Document, json_schema
-from ..core.draw import plain
-from ..core.edits import apply_edits, parse_edits
 from ..core.errors import Fault, InvalidPicture
-from ..core.evaluate import film_at, layer_corners_px, timeline_of
 from ..core.time import ticks
-from ..media.folders import pictures_in
-from .files import read_document, read_edits, size_option, write_document
+from .files import read_document, read_edits, write_document
+from .options import join_option, length_option, moment_option, out_option, size_option
 
 
 def add_verbs(verbs: Any) -> None:
     new = verbs.add_parser("new", help="a new document, one scene for each picture of a folder")
-    new.add_argument("out", type=Path, metavar="OUT.json")
+    new.add_argument("out", type=out_option, metavar="OUT.json")
     new.add_argument("--pictures", type=Path, required=True, metavar="DIR")
     new.add_argument("--size", type=size_option, default=(1920, 1080), metavar="WxH")
     new.add_argument("--rate", default="30")
-    new.add_argument("--hold", type=float, default=3.0, metavar="SECONDS")
+    new.add_argument("--hold", type=length_option, default=3.0, metavar="SECONDS")
     new.add_argument("--join", type=join_option, default=("dissolve", 1.0), metavar="KIND:SECONDS")
     new.add_argument("--title")
     new.set_defaults(run=run_new)
@@ -37,25 +34,19 @@ def add_verbs(verbs: Any) -> None:
     edit = verbs.add_parser("edit", help="apply edits to a document")
     edit.add_argument("document", type=Path, metavar="DOC.json")
     edit.add_argument("edits", type=Path, metavar="EDITS.json")
-    edit.add_argument("--out", type=Path, required=True, metavar="OUT.json")
+    edit.add_argument("--out", type=out_option, required=True, metavar="OUT.json")
     edit.set_defaults(run=run_edit)
 
     evaluate = verbs.add_parser("evaluate", help="what the film shows at a moment, as JSON")
     evaluate.add_argument("document", type=Path, metavar="DOC.json")
-    evaluate.add_argument("--at", type=float, required=True, metavar="SECONDS")
+    evaluate.add_argument("--at", type=moment_option, required=True, metavar="SECONDS")
     evaluate.set_defaults(run=run_evaluate)
 
 
-def join_option(text: str) -> tuple[str, float]:
-    """`dissolve:1` or `cut`."""
-    kind, _, length = text.partition(":")
-    try:
-        return kind, float(length or 0.0)
-    except ValueError:
-        raise argparse.ArgumentTypeError("a join is written like dissolve:1") from None
-
-
 def run_new(arguments: argparse.Namespace) -> int:
+    from ..core.edits import apply_edits, parse_edits
+    from ..media.folders import pictures_in
+
     records, faults = pictures_in(arguments.pictures, arguments.out.resolve().parent)
     for fault in faults:
         print(fault, file=sys.stderr)
@@ -89,12 +80,17 @@ def run_schema(arguments: argparse.Namespace) -> int:
 
 
 def run_edit(arguments: argparse.Namespace) -> int:
+    from ..core.edits import apply_edits, parse_edits
+
     document = apply_edits(read_document(arguments.document), parse_edits(read_edits(arguments.edits)))
     write_document(arguments.out, document)
     return 0
 
 
 def run_evaluate(arguments: argparse.Namespace) -> int:
+    from ..core.draw import plain
+    from ..core.evaluate import film_at, layer_corners_px, timeline_of
+
     document = read_document(arguments.document)
     picturing = film_at(document, timeline_of(document), ticks(arguments.at))
     print(

@@ -1,8 +1,6 @@
 """Reading and writing the command line's files."""
 
 import json
-import re
-from argparse import ArgumentTypeError
 from pathlib import Path
 from typing import Any
 
@@ -22,8 +20,11 @@ def write_document(path: Path, document: Document) -> None:
 def write_text(path: Path, text: str) -> None:
     """Whole or not at all."""
     part = path.with_name(f".{path.name}.part")
-    part.write_text(text, encoding="utf-8")
-    part.replace(path)
+    try:
+        part.write_text(text, encoding="utf-8")
+        part.replace(path)
+    finally:
+        part.unlink(missing_ok=True)
 
 
 def read_edits(path: Path) -> Any:
@@ -33,11 +34,3 @@ def read_edits(path: Path) -> Any:
     except (ValueError, RecursionError) as error:
         raise InvalidEdit([Fault("edit.json", "", f"This is not JSON: {error}.")]) from None
     return data if isinstance(data, list) else [data]
-
-
-def size_option(text: str) -> tuple[int, int]:
-    """`1920x1080`."""
-    match = re.fullmatch(r"(\d{1,5})x(\d{1,5})", text)
-    if not match:
-        raise ArgumentTypeError("a size is written like 1920x1080")
-    return int(match[1]), int(match[2])

@@ -24,13 +24,6 @@ ACROSS = 4
 LETTERS_PX = 15
 
 
-def add_sheet_verb(verbs: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
-    sheets = verbs.add_parser("sheets", help="paint sheets of all looks, layouts, surfaces and joins with the pictures of a folder")
-    sheets.add_argument("--pictures", type=Path, required=True, metavar="DIR")
-    sheets.add_argument("--out", type=Path, required=True, metavar="DIR")
-    sheets.set_defaults(run=run_sheets)
-
-
 def run_sheets(arguments: argparse.Namespace) -> int:
     folder: Path = arguments.pictures
     records, _ = pictures_in(folder, folder)

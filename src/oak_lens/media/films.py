@@ -102,7 +102,9 @@ class VideoCoder:
         """(h, w, 4) uint8 sRGB: opaque, or premultiplied where the coding keeps transparency."""
         frame = self._straight(pixels) if self._coding.see_through else self._opaque(pixels)
         frame.pts, frame.time_base = self._count, self._time_base
-        frame.colorspace, frame.color_range = BT709, LIMITED
+        # Coders that write their own headers take these from the frame, not from the stream.
+        frame.color_primaries = frame.color_trc = frame.colorspace = BT709
+        frame.color_range = LIMITED
         self._count += 1
         self._container.mux(self._stream.encode(frame))
 

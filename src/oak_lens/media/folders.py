@@ -18,6 +18,14 @@ def file_sha256(path: Path) -> str:
         return hashlib.file_digest(stream, "sha256").hexdigest()
 
 
+def is_there(path: Path) -> bool:
+    """Whether a file is there; a name that no file can have names none."""
+    try:
+        return path.is_file()
+    except (OSError, ValueError):
+        return False
+
+
 def picture_record(path: Path, media_id: str, file: str, name: str | None = None) -> dict[str, object]:
     """Parameters of `add_pictures` for one file. Raises InvalidPicture."""
     return {"id": media_id, "name": name or path.stem, "file": file, "sha256": file_sha256(path), **media_facts(path)}
@@ -42,7 +50,7 @@ def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) 
     faults: list[Fault] = []
     for media_id, media in document.media.items():
         path = folder / media.file
-        if path.is_file():
+        if is_there(path):
             files[media_id] = PictureFile(path, media.sha256, media.width, media.height, media.clip is not None)
         else:
             faults.append(Fault("picture.missing", f"media.{media_id}", f"The picture file {media.file} is not beside the document."))

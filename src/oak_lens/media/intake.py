@@ -7,7 +7,7 @@ import numpy as np
 from PIL import Image
 
 from ..core.errors import InvalidPicture
-from ..core.framing import subject_in
+from ..core.framing.subject_finding import subject_in
 from .clips import ClipReader, clip_facts
 from .pictures import picture_facts, save_thumbnail, write_thumbnail
 

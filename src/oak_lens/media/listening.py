@@ -12,7 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.errors import Fault, InvalidSound, LimitReached, StorageFull, is_full
-from ..core.sound import BeatSearch, FoundBeats, LoudnessMeter, Samples
+from ..core.sound import Samples
+from ..core.sound.beats import BeatSearch, FoundBeats
+from ..core.sound.loudness import LoudnessMeter
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import FINEST_SAMPLES, finest_peaks
 from ..core.time import TICKS_PER_SECOND
@@ -35,6 +37,24 @@ class Heard:
     peak: float
     beats: FoundBeats | None
     cut_off: bool
+
+
+def record_of(sha256: str, name: str, heard: dict[str, Any]) -> dict[str, Any]:
+    """What a document says of a sound file."""
+    plain_name = Path(name.replace("\\", "/")).name[:300] or "sound"
+    beats = heard["beats"]
+    if beats is not None:
+        times = sorted({round(t * TICKS_PER_SECOND) for t in beats["times"] if t * TICKS_PER_SECOND <= heard["length"]})
+        beats = {**beats, "times": times}
+    kept = {k: heard[k] for k in ("length", "channels", "rate", "loudness", "peak")}
+    return {"name": Path(plain_name).stem[:300] or plain_name, "file": plain_name, "sha256": sha256, **kept, "beats": beats}
+
+
+def note_of(heard: dict[str, Any]) -> str:
+    """What a person should know of the file, or nothing."""
+    if heard["cut_off"]:
+        return f"The file is damaged or cut off: its first {heard['length'] / TICKS_PER_SECOND:.1f} s can be heard and are kept."
+    return "The file is silent." if heard["loudness"] is None else ""
 
 
 def check(path: Path) -> None:

@@ -1,5 +1,6 @@
 """The sound of a film: read, mixed, coded."""
 
+import struct
 from collections.abc import Callable
 from dataclasses import dataclass
 from fractions import Fraction
@@ -13,7 +14,8 @@ from numpy.typing import NDArray
 from ..core.document import Document
 from ..core.errors import Fault, InvalidPicture
 from ..core.evaluate import Timeline
-from ..core.sound import ClipSound, LoudnessMeter, Samples, clip_sounds, final_gain, heard_songs, mixed, samples_at
+from ..core.sound import ClipSound, Samples, clip_sounds, final_gain, heard_songs, mixed, samples_at
+from ..core.sound.loudness import LoudnessMeter
 from ..core.sound.mixing import RATE, ReadSong
 from .publishing import published
 
@@ -116,6 +118,9 @@ AAC = SoundCoding("aac", "fltp", 1024, 192_000)
 OPUS = SoundCoding("libopus", "flt", 960, 160_000)
 PCM = SoundCoding("pcm_s24le", "s32", 4096)
 
+LARGEST_RIFF = 0xFFFFFFF0
+MOST_TITLE_BYTES = 1000
+
 
 class SoundCoder:
     """Codes sound into an open container, up to a moment at a time, so that picture and sound lie side by side in the file."""
@@ -150,7 +155,29 @@ class SoundCoder:
 
 
 def write_wave(path: Path, track: Soundtrack, title: str) -> None:
-    """The track as WAV (RF64 beyond 4 GB); published whole. Raises ExportFailed."""
-    with published(path) as part, av.open(str(part), "w", format="wav", options={"rf64": "auto"}) as container:
-        container.metadata["title"] = title
-        SoundCoder(container, track, PCM).finish()
+    """The track as WAV: 24 bits in the plain format that every reader knows (RF64, EBU Tech 3306, beyond 4 GB); published whole.
+
+    Raises ExportFailed.
+    """
+    with published(path) as part, part.open("wb") as file:
+        file.write(wave_header(track.count, title))
+        for first in range(0, track.count, PIECE_SAMPLES):
+            samples = track.read(first, min(first + PIECE_SAMPLES, track.count))
+            whole = np.rint(samples.astype(np.float64) * (2**23 - 1)).astype("<i4")
+            file.write(whole.reshape(-1, 1).view(np.uint8)[:, :3].tobytes())
+
+
+def wave_header(count: int, title: str) -> bytes:
+    """All that comes before `count` samples of two channels at 48 kHz in 24 bits: format, title, and how many bytes follow."""
+    frame = 2 * 3
+    size = count * frame
+    name = title.encode("utf-8", "replace")[:MOST_TITLE_BYTES] + b"\0"
+    name += b"\0" * (len(name) % 2)
+    listed = b"INFO" + b"INAM" + struct.pack("<I", len(name)) + name
+    shape = b"fmt " + struct.pack("<IHHIIHH", 16, 1, 2, RATE, RATE * frame, frame, 24)
+    told = b"LIST" + struct.pack("<I", len(listed)) + listed
+    whole = 4 + len(shape) + len(told) + 8 + size
+    if whole + 36 < LARGEST_RIFF:
+        return b"RIFF" + struct.pack("<I", whole) + b"WAVE" + shape + told + b"data" + struct.pack("<I", size)
+    large = b"ds64" + struct.pack("<IQQQI", 28, whole + 36, size, count, 0)
+    return b"RF64" + struct.pack("<I", 0xFFFFFFFF) + b"WAVE" + large + shape + told + b"data" + struct.pack("<I", 0xFFFFFFFF)

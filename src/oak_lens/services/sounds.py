@@ -22,7 +22,7 @@ from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, musi
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import Peaks, between, pyramid
 from ..core.time import TICKS_PER_SECOND
-from ..media.listening import KeptSamples, check, listen
+from ..media.listening import KeptSamples, check, listen, note_of, record_of
 from ..media.publishing import settle
 from ..media.sounds import Soundtrack
 from .ports import MediaStore, listening_key
@@ -44,23 +44,6 @@ class Listened:
     share: float
     record: dict[str, Any] | None = None
     note: str = ""
-
-
-def record_of(sha256: str, name: str, heard: dict[str, Any]) -> dict[str, Any]:
-    """What a document says of a sound file."""
-    plain_name = Path(name.replace("\\", "/")).name[:300] or "sound"
-    beats = heard["beats"]
-    if beats is not None:
-        times = sorted({round(t * TICKS_PER_SECOND) for t in beats["times"] if t * TICKS_PER_SECOND <= heard["length"]})
-        beats = {**beats, "times": times}
-    kept = {k: heard[k] for k in ("length", "channels", "rate", "loudness", "peak")}
-    return {"name": Path(plain_name).stem[:300] or plain_name, "file": plain_name, "sha256": sha256, **kept, "beats": beats}
-
-
-def note_of(heard: dict[str, Any]) -> str:
-    if heard["cut_off"]:
-        return f"The file is damaged or cut off: its first {heard['length'] / TICKS_PER_SECOND:.1f} s can be heard and are kept."
-    return "The file is silent." if heard["loudness"] is None else ""
 
 
 class Sounds:

@@ -63,8 +63,8 @@ class Stack:
             raise StartFailed(
                 f"Oak Lens is already running from this folder. Its address is in {self.home}/address; stop it with Ctrl-C in its window."
             ) from None
-        self._end_leftovers()
-        self.port = self._free_port()
+        ended = self._end_leftovers()
+        self.port = self._free_port(LEFTOVER_SECONDS if ended else 0.0)
         self.cluster = Cluster(self.home, self._durable)
         self.url = self.cluster.start()
         engine = engine_for(self.url)
@@ -174,8 +174,8 @@ class Stack:
                 command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT, start_new_session=True
             )
 
-    def _end_leftovers(self) -> None:
-        """Ends processes of an earlier run from this folder that was killed, and waits until they are gone, with their port."""
+    def _end_leftovers(self) -> bool:
+        """Ends processes of an earlier run from this folder that was killed, and waits until they are gone; gives whether there were any."""
         mark = f"OAK_HOME={self.home}".encode()
         left = []
         for folder in Path("/proc").glob("[0-9]*"):
@@ -190,18 +190,24 @@ class Stack:
             if time.monotonic() > deadline:
                 raise StartFailed("Processes of an earlier run do not end. Wait a moment, then start again.")
             time.sleep(0.05)
+        return bool(left)
 
-    def _free_port(self) -> int:
-        wanted = self._wanted_port or PREFERRED_PORT
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind(("127.0.0.1", wanted))
-                return wanted
-            except OSError:
-                if self._wanted_port:
-                    raise StartFailed(f"Port {wanted} is taken by another program. Choose another with ./oak start --port N.") from None
-        return free_port()
+    def _free_port(self, patience: float) -> int:
+        """The port wanted; `patience`: seconds for which threads of ended processes may still hold it."""
+        wanted, deadline = self._wanted_port or PREFERRED_PORT, time.monotonic() + patience
+        while True:
+            with socket.socket() as probe:
+                probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+                try:
+                    probe.bind(("127.0.0.1", wanted))
+                    return wanted
+                except OSError:
+                    if time.monotonic() < deadline:
+                        time.sleep(0.05)
+                        continue
+            if self._wanted_port:
+                raise StartFailed(f"Port {wanted} is taken by another program. Choose another with ./oak start --port N.") from None
+            return free_port()
 
     def _kept(self, name: str) -> str:
         """A random word kept beside the data, readable by its owner alone."""

@@ -94,7 +94,7 @@ class PostgresProjects:
             try:
                 document, _ = self._document(session, row)
             except InvalidDocument as error:
-                self._note(project, row.revision, None, error.faults[0].message)
+                self._note(project, head.revision, None, _fault_of(error))
                 raise
         if told[0] is None or told[1]:
             self._note(project, head.revision, document, "")
@@ -301,6 +301,11 @@ def _head(row: Project) -> ProjectHead:
         row.length or 0,
         fault,
     )
+
+
+def _fault_of(error: InvalidDocument) -> str:
+    first = error.faults[0]
+    return first.message if first.code == "document.newer" else f"A part of it cannot be read ({first.path}): {first.message}"
 
 
 def _summarise(row: Project, document: Document) -> None:

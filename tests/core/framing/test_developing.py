@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from oak_lens.core.document import Area, Document, Media
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
-from oak_lens.core.framing import borders_in, picture_from_shown, shown_subject, subject_in, turned_area
+from oak_lens.core.framing import borders_in, picture_from_shown, shown_subject, turned_area
+from oak_lens.core.framing.subject_finding import subject_in
 from oak_lens.core.paint import developed_pixels
 from tests.conftest import Pictures, picture
 

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 from PIL import Image, ImageOps
 
 from oak_lens.core.document import Area, Media
-from oak_lens.core.framing import Wish, chosen_fit, enlargement, limited_view, picture_polygon, subject_in, suggested_views
+from oak_lens.core.framing import Wish, chosen_fit, enlargement, limited_view, picture_polygon, suggested_views
+from oak_lens.core.framing.subject_finding import subject_in
 from oak_lens.core.space import map_points, similarity
 from tests.conftest import ROOT
 

@@ -7,8 +7,10 @@ import av
 import numpy as np
 import pytest
 
-from oak_lens.core.sound import BeatSearch, LoudnessMeter, composed, found_beats
+from oak_lens.core.sound import composed
 from oak_lens.core.sound.beats import RATE as BEAT_RATE
+from oak_lens.core.sound.beats import BeatSearch, found_beats
+from oak_lens.core.sound.loudness import FILTER, LoudnessMeter
 from oak_lens.core.sound.peaks import between, finest_peaks, pyramid
 
 RATE = 48_000
@@ -38,12 +40,13 @@ def f_measure(found: Any, known: Any, within: float = 0.07) -> float:
 
 
 @pytest.mark.parametrize(("swing", "noise"), [(0.5, 0.0), (0.66, 0.0), (0.5, 0.05)])
-@pytest.mark.parametrize("tempo", [72, 96, 128])
+@pytest.mark.parametrize("tempo", [72, 96, 120, 128])
 def test_beats_are_found_within_70_ms(tempo: float, swing: float, noise: float) -> None:
     sound, known = track(tempo, swing, noise)
     found = found_beats(sound)
     assert found is not None and f_measure(found.times, known) >= 0.9
-    assert found.tempo == pytest.approx(tempo, rel=0.02) and found.confidence > 0.3
+    # Each beat is known to a hundredth of a second; all of them together tell the tempo much better.
+    assert found.tempo == pytest.approx(tempo, abs=0.05 if swing == 0.5 else 0.2) and found.confidence > 0.3
 
 
 @pytest.mark.parametrize(("tempo", "silence"), [(96, 0.0), (120, 25.0)])
@@ -91,7 +94,7 @@ def second_meter(samples: Any) -> tuple[float, float]:
     return float(said["lavfi.r128.I"]), 20 * np.log10(peak)
 
 
-@pytest.mark.parametrize("kind", ["music", "tone", "steps"])
+@pytest.mark.parametrize("kind", ["music", "tone", "steps", "noise"])
 def test_loudness_and_true_peak_agree_with_a_second_meter(kind: str) -> None:
     t = np.arange(12 * RATE) / RATE
     if kind == "music":
@@ -99,6 +102,8 @@ def test_loudness_and_true_peak_agree_with_a_second_meter(kind: str) -> None:
     elif kind == "tone":
         # Its peaks lie between the samples.
         samples = np.repeat(0.5 * np.sin(2 * np.pi * RATE / 4 * t + np.pi / 4)[:, None], 2, 1).astype(np.float32)
+    elif kind == "noise":
+        samples = np.random.default_rng(3).uniform(-0.9, 0.9, (12 * RATE, 2)).astype(np.float32)
     else:
         level = np.where(t < 6, 0.3, 0.002)
         samples = np.stack([level * np.sin(2 * np.pi * 997 * t), 0.5 * level * np.sin(2 * np.pi * 440 * t)], 1).astype(np.float32)
@@ -107,7 +112,13 @@ def test_loudness_and_true_peak_agree_with_a_second_meter(kind: str) -> None:
         meter.hear(samples[first : first + 70_001])
     loudness, peak = second_meter(samples)
     assert meter.integrated == pytest.approx(loudness, abs=0.5)
+    # The other meter interpolates by a longer filter of its own, which overshoots where a tone begins.
     assert meter.true_peak == pytest.approx(peak, abs=0.6)
+    if kind == "tone":
+        assert meter.true_peak == pytest.approx(20 * np.log10(0.5), abs=0.1)
+    # By the standard's filter, wherever in the sound it is loudest.
+    between = [np.abs(np.convolve(samples[:, c], phase)).max() for c in (0, 1) for phase in FILTER]
+    assert meter.true_peak == pytest.approx(20 * np.log10(max(*between, np.abs(samples).max())), abs=1e-3)
 
 
 def test_silence_has_no_loudness() -> None:

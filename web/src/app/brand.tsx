@@ -5,7 +5,7 @@ import { setTheme, useTheme } from './theme'
 
 export function Brand() {
   return (
-    <Link to="/" className="flex items-center gap-2.5 rounded-md" aria-label="Oak Lens, all projects">
+    <Link to="/" className="flex shrink-0 items-center gap-2.5 whitespace-nowrap rounded-md" aria-label="Oak Lens, all projects">
       <img src="/icon.svg" alt="" className="size-[19px]" />
       <span className="font-heading text-[17px] font-semibold">Oak Lens</span>
     </Link>

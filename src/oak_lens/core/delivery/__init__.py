@@ -3,7 +3,7 @@
 from .kinds import KINDS, Kind, kind_named
 from .names import file_name
 from .segments import Segment, segment_key, segments_of
-from .settings import QUALITIES, SIZES, Dither, ExportSettings, Quality, estimated_bytes, even_size
+from .settings import QUALITIES, SIZES, Dither, ExportSettings, Quality, estimated_bytes, even_size, notes_on
 
 __all__ = [
     "KINDS",
@@ -18,6 +18,7 @@ __all__ = [
     "even_size",
     "file_name",
     "kind_named",
+    "notes_on",
     "segment_key",
     "segments_of",
 ]

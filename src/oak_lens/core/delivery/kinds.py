@@ -12,7 +12,8 @@ class Kind:
     """`frames`: whether it holds every frame of the range, the one at its start, or sound alone. `uses`: settings it takes.
 
     `bits_per_pixel`: what our demo film came to at 1080p30 in the qualities of `QUALITIES`; the first holds for kinds without quality.
-    `sound_bits`: bits of sound a second. `shorter_side` (pixels) and `rate`: where it starts instead of the project's own.
+    `sound_bits`: bits of sound a second. `shorter_side` (pixels) and `rate`: where it starts instead of the project's own. `shortest_ms`:
+    what a frame lasts at least, since most viewers show shorter ones for a tenth of a second.
     """
 
     id: str
@@ -26,6 +27,7 @@ class Kind:
     sound_bits: int = 0
     shorter_side: int | None = None
     rate: str | None = None
+    shortest_ms: int = 0
 
 
 MP4 = Kind(
@@ -46,6 +48,7 @@ PRORES = Kind(
 GIF = Kind(
     "gif", "Animated GIF", "256 colours chosen for each part of the film; no sound", "gif", "image/gif", "all",
     ("dither", "repeat", "transparent"), (6.5,), shorter_side=480, rate="15",
+    shortest_ms=20,
 )  # fmt: skip
 WEBP = Kind(
     "webp", "Animated WebP", "Moves in web pages in all colours; no sound", "webp", "image/webp", "all",

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, ValidationInfo, field_validator
 
 from ..document import Document
 from ..document.models import EvenPixels, RateLabel, Ticks
-from ..time import FrameRate, frame_count, rate_named, seconds
+from ..time import RATES, FrameRate, frame_count, rate_named, seconds
 from .kinds import KINDS, Kind, kind_named
 
 
@@ -78,7 +78,13 @@ class ExportSettings(BaseModel):
 
     @property
     def frame_rate(self) -> FrameRate:
-        return rate_named(self.rate)
+        """The rate asked for, or the highest at which no frame is shorter than the kind allows."""
+        wished = rate_named(self.rate)
+        if _lasts_ms(wished) >= self.kind_spec.shortest_ms:
+            return wished
+        return next(
+            r for r in reversed(RATES) if _lasts_ms(r) >= self.kind_spec.shortest_ms and wished.num * r.den % (wished.den * r.num) == 0
+        )
 
     @property
     def kind_spec(self) -> Kind:
@@ -88,6 +94,21 @@ class ExportSettings(BaseModel):
     def quality_index(self) -> int:
         """Place in `QUALITIES`."""
         return [q.id for q in QUALITIES].index(self.quality)
+
+
+def _lasts_ms(rate: FrameRate) -> float:
+    return float(1000 / rate.fraction)
+
+
+def notes_on(settings: ExportSettings) -> tuple[str, ...]:
+    """What a person should know of an export beforehand: sentences."""
+    if settings.frame_rate.label == settings.rate:
+        return ()
+    kind = settings.kind_spec
+    return (
+        f"{kind.label}: {settings.frame_rate.label} frames a second instead of {settings.rate}, since most viewers show frames shorter than "
+        f"{kind.shortest_ms} ms slower.",
+    )
 
 
 def even_size(document: Document, shorter_side_px: int) -> tuple[int, int]:

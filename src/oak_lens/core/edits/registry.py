@@ -14,7 +14,8 @@ from ..errors import Fault, InvalidEdit
 class Edit(BaseModel):
     """Parameters of one edit; unknown ones are refused."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True)
+    # Built when one is first used: most runs use few of them.
+    model_config = ConfigDict(frozen=True, extra="forbid", json_schema_serialization_defaults_required=True, defer_build=True)
 
 
 class LayerRef(Edit):

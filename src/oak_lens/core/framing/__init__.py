@@ -1,10 +1,12 @@
-"""Fit, views, windows, coverage and resolution of a picture in the frame; how it is turned and cropped."""
+"""Fit, views, windows, coverage and resolution of a picture in the frame; how it is turned and cropped.
+
+`subject_finding`, which looks into pixels, is imported by who takes pictures in.
+"""
 
 from .borders import borders_in, turned_area
 from .developing import limited_crop, picture_from_shown, picture_from_turned, shown_subject, turned_from_shown
 from .fits import Fit, chosen_fit, fit_zoom, limited_view, plane_size
 from .resolution import enlargement
-from .subject_finding import subject_in
 from .subjects import seen_of, shows, view_keeping, view_on_subject
 from .suggestions import Wish, suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
@@ -30,7 +32,6 @@ __all__ = [
     "plane_size",
     "seen_aspect",
     "shown_subject",
-    "subject_in",
     "suggested_views",
     "turned_area",
     "turned_from_shown",

@@ -59,7 +59,9 @@ def _moved(item: Seen, x: float, y: float, aspect: float) -> Seen:
 
 
 def _covers(corners: Matrix3, aspect: float) -> bool:
-    """Whether a convex outline holds the frame's four corners."""
+    """Whether a convex outline holds the frame's four corners; one that reaches behind the camera is never taken to."""
+    if not np.isfinite(corners).all():
+        return False
     frame = box_corners(-aspect / 2, -0.5, aspect / 2, 0.5) * 0.999
     following = np.roll(corners, -1, axis=0) - corners
     sides = [(following[:, 0] * (p[1] - corners[:, 1]) - following[:, 1] * (p[0] - corners[:, 0])) for p in frame]

@@ -1,20 +1,18 @@
-"""What is heard when: songs and clips, their levels, beats, peaks and loudness; music made to length."""
+"""What is heard when: songs and clips and their levels; music made to length.
 
-from .beats import BeatSearch, FoundBeats, found_beats
+`beats` and `loudness`, which hear sound, are imported by who listens: nobody else need load what they compile.
+"""
+
 from .clips import ClipSound, clip_sounds
 from .composing import Composed, Mood, composed
-from .loudness import LoudnessMeter
 from .mixing import Samples, final_gain, mixed, samples_at
 from .songs import FilmBeat, HeardSong, Pass, film_beats, heard_songs, left_of, music_end, passes_of, placed_songs
 
 __all__ = [
-    "BeatSearch",
     "ClipSound",
     "Composed",
     "FilmBeat",
-    "FoundBeats",
     "HeardSong",
-    "LoudnessMeter",
     "Mood",
     "Pass",
     "Samples",
@@ -22,7 +20,6 @@ __all__ = [
     "composed",
     "film_beats",
     "final_gain",
-    "found_beats",
     "heard_songs",
     "left_of",
     "mixed",

@@ -1,6 +1,7 @@
 """Beats of music: where sound begins anew, how fast it pulses, and the row of beats that fits best (D. Ellis, Beat Tracking by Dynamic
 Programming, Journal of New Music Research 36, 2007)."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from math import ceil
 
@@ -67,8 +68,14 @@ def found_beats(mono: NDArray[np.float32]) -> FoundBeats | None:
         np.clip((contrast - 1.0) / 3.0, 0.0, 1.0) * np.clip(1.0 - 3.0 * uneven, 0.2, 1.0) * np.clip(likeness / LIKE, 0.0, 1.0)
     )
     times = tuple(float(t) for t in (beats * HOP) / RATE)
-    spacing = float(np.median(np.diff(times)))
-    return FoundBeats(60.0 / spacing, times, confidence, _bar_start(low, beats))
+    return FoundBeats(_tempo_of(times), times, confidence, _bar_start(low, beats))
+
+
+def _tempo_of(times: Sequence[float]) -> float:
+    """Beats a minute of a row: by the line that fits best through all of it, since each beat is known to a hundredth of a second only."""
+    steps = np.diff(times)
+    counted = np.concatenate([[0.0], np.cumsum(np.maximum(np.rint(steps / np.median(steps)), 1.0))])
+    return 60.0 / float(np.polyfit(counted, np.asarray(times), 1)[0])
 
 
 def _near(onsets: Floats, beats: NDArray[np.int64]) -> Floats:
@@ -216,4 +223,4 @@ def one_row(stretches: list[tuple[float, FoundBeats]]) -> FoundBeats | None:
         times += later
     weights = [len(beats.times) for _, beats in stretches]
     confidence = float(np.average([beats.confidence for _, beats in stretches], weights=weights))
-    return FoundBeats(60.0 / float(np.median(np.diff(times))), tuple(times), confidence, stretches[0][1].first)
+    return FoundBeats(_tempo_of(times), tuple(times), confidence, stretches[0][1].first)

@@ -18,7 +18,7 @@ def map_points(matrix: Matrix3, points: NDArray[np.float64]) -> NDArray[np.float
     """
     homogeneous = points @ matrix[:, :2].T + matrix[:, 2]
     w = homogeneous[:, 2:3]
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         return np.where(w > 1e-9, homogeneous[:, :2] / w, np.inf)
 
 

@@ -13,13 +13,13 @@ export function KeptState({ connected }: { connected: boolean }) {
   const why = useProject((s) => s.why)
   const [open, setOpen] = useState(false)
   const waits = kept === 'waiting' && wishes.length > 0
-  const text = kept === 'keeping' ? 'keeping…' : kept === 'refused' ? 'the last change was not kept' : connected ? 'kept' : 'not connected'
+  const text = kept === 'keeping' ? 'keeping…' : kept === 'refused' ? 'last change not kept' : connected ? 'kept' : 'not connected'
   return (
     <>
       <span role="status" className={`truncate text-[11.5px] ${kept === 'refused' || waits || !connected ? 'text-rowan' : 'text-soft'}`}>
         {waits ? (
           <button type="button" className="underline underline-offset-2" title={`${count(wishes.length)}: ${why}`} onClick={() => setOpen(true)}>
-            {count(wishes.length)}: {why}
+            {count(wishes.length)}
           </button>
         ) : (
           text
