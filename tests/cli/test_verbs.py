@@ -222,7 +222,9 @@ def test_a_song_is_heard_into_a_document_without_a_server(tmp_path: Path) -> Non
         file.setsampwidth(2)
         file.setframerate(48_000)
         file.writeframes(np.rint(made.samples * 32767).astype("<i2").tobytes())
-    (tmp_path / "film.json").write_text('{"schema": 5}')
+    (tmp_path / "cards").mkdir()
+    Image.new("RGB", (64, 64), (90, 90, 90)).save(tmp_path / "cards" / "grey.png")
+    assert oak(tmp_path, "new", "film.json", "--pictures", "cards", "--hold", "9").returncode == 0
     heard = oak(tmp_path, "hear", "music/Ridge.wav", "--into", "film.json")
     assert heard.returncode == 0 and "beats at 104." in heard.stdout, heard.stderr
     document = parse_json((tmp_path / "film.json").read_bytes())

@@ -2,14 +2,27 @@
 
 import asyncio
 import logging
+import signal
+
+from procrastinate.exceptions import ProcrastinateException
 
 from ..media.rendering import single_threaded
+from ..storage.database import AWAY
 from ..storage.queue import PICTURES, RENDER
 from .tasks import MAINTENANCE, STALLED_SECONDS, app
 
+PAUSE_SECONDS = 0.4
+PASSES: tuple[type[Exception], ...] = (*AWAY, ProcrastinateException)
+
 
 async def work() -> None:
-    """One job of work at a time, and beside it the sweep, which must not wait for a long segment."""
+    """One job of work at a time, and beside it the sweep, which must not wait for a long segment.
+
+    Where the database ends a connection, all begins anew with new ones: a worker is not started again for that.
+    """
+    over = asyncio.Event()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        asyncio.get_running_loop().add_signal_handler(number, over.set)
 
     def loop(queues: list[str]) -> "asyncio.Task[None]":
         return asyncio.create_task(
@@ -21,11 +34,25 @@ async def work() -> None:
                 fetch_job_polling_interval=1,
                 shutdown_graceful_timeout=2,
                 delete_jobs="successful",
+                install_signal_handlers=False,
             )
         )
 
-    async with app.open_async():
-        await asyncio.gather(loop([PICTURES, RENDER]), loop([MAINTENANCE]))
+    while not over.is_set():
+        try:
+            async with app.open_async():
+                ended = asyncio.create_task(over.wait())
+                loops = [loop([PICTURES, RENDER]), loop([MAINTENANCE])]
+                await asyncio.wait([*loops, ended], return_when=asyncio.FIRST_COMPLETED)
+                for task in (*loops, ended):
+                    task.cancel()
+                for outcome in await asyncio.gather(*loops, return_exceptions=True):
+                    if isinstance(outcome, Exception):
+                        raise outcome
+        except PASSES as error:
+            logging.warning("the database is away: %s", type(error).__name__)
+        if not over.is_set():
+            await asyncio.sleep(PAUSE_SECONDS)
 
 
 def main() -> None:

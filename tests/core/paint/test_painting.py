@@ -1,5 +1,7 @@
 """Painting: formulas, rims, joins, caches, golden frames."""
 
+import hashlib
+import json
 from math import erf, sqrt
 from pathlib import Path
 
@@ -9,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from oak_lens.core.delivery.segments import CODING_VERSION
 from oak_lens.core.document import Document
 from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Grade, LayerItem, Mixture, MountedPhoto, ShadowItem, homography_of
 from oak_lens.core.edits import apply_edits, parse_edits
@@ -18,6 +21,7 @@ from oak_lens.core.paint import ByteCache, Painter, yuv420
 from oak_lens.core.paint.kernels import mix, over
 from oak_lens.core.space import similarity
 from oak_lens.core.time import ticks
+from oak_lens.media.films import CODINGS
 from tests.conftest import Pictures, mounted, picture
 
 GOLDEN = Path(__file__).parent / "golden"
@@ -197,6 +201,17 @@ def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
     difference = np.abs(painted.astype(int) - np.asarray(Image.open(path)).astype(int))
     # Processors may round a few pixels another way; a change of more than that is a change of the picture.
     assert difference.mean() < 0.05 and difference.max() <= 12
+
+
+def test_what_is_coded_otherwise_has_another_coding_version() -> None:
+    """Kept segments are reused by their keys: where pictures or coders change, so must the version in the key."""
+    digest = hashlib.sha256()
+    for path in sorted(GOLDEN.glob("*.png")):
+        digest.update(path.read_bytes())
+    digest.update(repr(CODINGS).encode())
+    now = {"version": CODING_VERSION, "of": digest.hexdigest()}
+    told = json.loads((GOLDEN / "coding.json").read_text())
+    assert now == told, f"raise CODING_VERSION if it is not raised yet, then write {json.dumps(now)} to golden/coding.json"
 
 
 def test_half_a_dissolve_from_black_to_white_is_grey(source: Pictures) -> None:

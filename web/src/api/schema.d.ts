@@ -1498,7 +1498,10 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
-        /** EstimateAnswer */
+        /**
+         * EstimateAnswer
+         * @description `notes`: sentences about what will be otherwise than asked for.
+         */
         EstimateAnswer: {
             /** Bytes */
             bytes: number;
@@ -1508,6 +1511,8 @@ export interface components {
             frames: number;
             /** Length Seconds */
             length_seconds: number;
+            /** Notes */
+            notes: string[];
         };
         /** ExportList */
         ExportList: {

@@ -165,6 +165,11 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
             <span className="font-semibold">{estimate?.file_name ?? '…'}</span>
             <br />
             <span className="text-soft">{estimate ? `${length}, about ${bytesText(estimate.bytes)}` : 'Working it out…'}</span>
+            {estimate?.notes.map((note) => (
+              <span key={note} className="mt-1 block text-[12px]">
+                {note}
+              </span>
+            ))}
           </p>
         )}
       </div>

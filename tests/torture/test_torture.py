@@ -1,0 +1,31 @@
+"""Everything is killed, again and again; nothing acknowledged is lost. The long form is `./oak torture --minutes N`."""
+
+import os
+import shutil
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from oak_lens.stack.start import ROOT
+
+from .torture import torture
+
+KILL_SECONDS = 40
+"""Kills for so long; with starting and settling all of it stays within 90 s."""
+
+BACK_SECONDS = 10
+
+
+@pytest.fixture
+def home() -> Iterator[Path]:
+    path = ROOT / ".run" / f"torture-{os.getpid()}"
+    yield path
+    shutil.rmtree(path, ignore_errors=True)
+
+
+def test_nothing_acknowledged_is_lost_whatever_is_killed(home: Path) -> None:
+    report = torture(home, KILL_SECONDS, seed=20)
+    print(report)
+    assert not report.lost and not report.wrong, str(report)
+    assert sum(report.kills.values()) >= 5 and report.edits > 5 and report.uploads > 2 and report.exports["done"] >= 1, str(report)
