@@ -77,6 +77,10 @@ class Browser:
             data = answer.read()
         return json.loads(data) if data and answer.headers.get_content_type() == "application/json" else data
 
+    def once(self, method: str, path: str, body: Any) -> Any:
+        """The answer to one request, however it turns out. Raises HTTPError."""
+        return self._once(method, path, json.dumps(body).encode(), {"Content-Type": "application/json"})
+
     def ask(self, method: str, path: str, body: Any = None, headers: dict[str, str] | None = None) -> Any:
         """The answer; raises what is refused for good."""
         data = body if isinstance(body, bytes | None) else json.dumps(body).encode()
