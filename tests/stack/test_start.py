@@ -4,6 +4,7 @@ import json
 import os
 import signal
 import socket
+import time
 from pathlib import Path
 from typing import Any
 
@@ -64,6 +65,57 @@ def test_a_killed_database_comes_back_with_every_committed_row(home: Path) -> No
         with psycopg.connect(cluster.url()) as connection:
             assert connection.execute("select n from kept").fetchall() == [(7,)]
             assert "127.0.0.1" in str(connection.execute("show listen_addresses").fetchone())
+    finally:
+        cluster.stop()
+
+
+def test_a_killed_launcher_leaves_nothing_that_blocks_the_next_start(home: Path) -> None:
+    first = Stack(home, None)
+    first.start(demo=False)
+    port, key = first.port, first.address
+    assert (home.stat().st_mode & 0o007, (home / "address").stat().st_mode & 0o077) == (0, 0)
+    assert not any(p.stat().st_mode & 0o007 for p in home.iterdir()), "nothing here is open to others"
+    # What the launcher held is gone with it; what it started lives on.
+    assert first._lock is not None
+    first._lock.close()
+    left = [process.pid for process in first.processes.values()]
+    second = Stack(home, port)
+    second.start(demo=False)
+    try:
+        assert second.port == port and second.address != key, "the key is new with every start"
+        for process in first.processes.values():
+            process.wait(10)
+        assert not set(left) & {process.pid for process in second.processes.values()}
+    finally:
+        second.stop()
+    assert not (home / "address").exists()
+
+
+def test_a_database_that_recovers_is_waited_for_and_one_that_died_is_noticed(home: Path) -> None:
+    cluster = Cluster(home)
+    cluster.start()
+    try:
+        assert cluster.runs()
+        with psycopg.connect(cluster.url()) as connection:
+            row = connection.execute("select pg_backend_pid()").fetchone()
+            assert row is not None
+            os.kill(row[0], signal.SIGKILL)
+        # Its children are gone with the killed one, and it recovers: no second server is launched beside it.
+        before = (cluster._data / "postmaster.pid").read_text().split("\n")[0]
+        cluster.start()
+        assert (cluster._data / "postmaster.pid").read_text().split("\n")[0] == before
+        os.kill(int(before), signal.SIGKILL)
+        deadline = time.monotonic() + 10
+        while cluster.runs() and time.monotonic() < deadline:
+            time.sleep(0.05)
+        assert not cluster.runs()
+        cluster.start()
+        # A number in its file that has passed to another program is not taken for it.
+        cluster.stop()
+        (cluster._data / "postmaster.pid").write_text(f"{os.getpid()}\n")
+        assert not cluster.runs()
+        cluster.start()
+        assert cluster.runs()
     finally:
         cluster.stop()
 
