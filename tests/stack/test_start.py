@@ -96,10 +96,11 @@ def test_a_database_that_recovers_is_waited_for_and_one_that_died_is_noticed(hom
     cluster.start()
     try:
         assert cluster.runs()
-        with psycopg.connect(cluster.url()) as connection:
-            row = connection.execute("select pg_backend_pid()").fetchone()
-            assert row is not None
-            os.kill(row[0], signal.SIGKILL)
+        connection = psycopg.connect(cluster.url())
+        row = connection.execute("select pg_backend_pid()").fetchone()
+        assert row is not None
+        os.kill(row[0], signal.SIGKILL)
+        connection.close()
         # Its children are gone with the killed one, and it recovers: no second server is launched beside it.
         before = (cluster._data / "postmaster.pid").read_text().split("\n")[0]
         cluster.start()
