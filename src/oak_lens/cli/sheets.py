@@ -74,7 +74,8 @@ def joins_at(
 
 def write_join_film(path: Path, document: Document, painter: Painter, ids: list[str]) -> None:
     """All joins side by side as a film that begins again at its end."""
-    pictures = [sheet_of(joins_at(document, painter, ids, p, FILM_CELL), FILM_CELL, FILM_ACROSS) for p in FILM_MOMENTS]
+    painted = {p: sheet_of(joins_at(document, painter, ids, p, FILM_CELL), FILM_CELL, FILM_ACROSS) for p in dict.fromkeys(FILM_MOMENTS)}
+    pictures = [painted[p] for p in FILM_MOMENTS]
     width, height = pictures[0].size
     settings = ExportSettings(kind="webp", width=width, height=height, rate=FILM_RATE, quality="draft")
     part = path.with_name(f".{path.name}.part")

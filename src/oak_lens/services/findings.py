@@ -5,6 +5,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Iterable
 from dataclasses import dataclass
+from weakref import ReferenceType, ref
 
 from pydantic import BaseModel
 
@@ -55,9 +56,23 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
 
 def changed_marks(before: Document | None, after: Document) -> dict[str, str]:
     """New marks of the scenes that show something else now; of all, if it is not known what was before."""
-    old = {} if before is None else scene_marks(before, timeline_of(before))
-    new = scene_marks(after, timeline_of(after))
+    old, new = {} if before is None else _all_marks(before), _all_marks(after)
     return {k: mark for k, mark in new.items() if old.get(k) != mark}
+
+
+_recent: tuple[tuple[ReferenceType[Document], dict[str, str]], ...] = ()
+RECENT = 8
+
+
+def _all_marks(document: Document) -> dict[str, str]:
+    """Marks of all scenes; those of the last documents are remembered: what came out of one edit goes into the next."""
+    global _recent
+    for known, marks in _recent:
+        if known() is document:
+            return marks
+    marks = scene_marks(document, timeline_of(document))
+    _recent = ((ref(document), marks), *_recent[: RECENT - 1])
+    return marks
 
 
 def _mark(document: Document, scene: str, length: int) -> str:
