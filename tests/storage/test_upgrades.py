@@ -140,6 +140,11 @@ def test_a_project_that_cannot_be_read_is_shown_as_such_and_hurts_no_other(upgra
     heads = {head.id: head for head in Projects(PostgresProjects(upgraded)).listed("local")}
     assert heads[whole].fault == "" and heads[broken].fault and "newer" in heads[newer].fault
     assert (heads[whole].width, heads[whole].scenes, heads[whole].pictures) == (1920, 2, 2) and heads[whole].length > 0
+    # What could not be read is tried again: it may have been mended, or be readable to a newer version.
+    with upgraded.begin() as connection:
+        sound = json.dumps(dump_document(documents[1])["scenes"]["s1"])
+        connection.execute(text("update scene set body = :b where project = :p and id = 's1'"), {"b": sound, "p": broken})
+    assert {head.id: head.fault for head in Projects(PostgresProjects(upgraded)).listed("local")}[broken] == ""
     projects.delete("local", broken)
     assert broken not in {head.id for head in projects.listed("local")}
 

@@ -10,7 +10,7 @@ from functools import cached_property
 from typing import Any
 
 from pydantic import ValidationError
-from sqlalchemy import Engine, delete, text
+from sqlalchemy import Engine, delete, or_, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
@@ -61,10 +61,12 @@ class PostgresProjects:
         listed = select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())
         with Session(self._engine) as session:
             unknown = session.exec(
-                select(Project.id).where(Project.owner == owner, col(Project.deleted).is_(None), col(Project.length).is_(None))
+                select(Project.id).where(
+                    Project.owner == owner, col(Project.deleted).is_(None), or_(col(Project.length).is_(None), col(Project.fault) != "")
+                )
             ).all()
         for project in unknown:
-            # Stored before the list had columns of its own: read once.
+            # Stored before the list had columns of its own: read once. What could not be read may be readable now.
             try:
                 self.read(project)
             except OakError:
