@@ -26,15 +26,15 @@ LARGEST_REQUEST = 310 << 20
 LARGEST_JSON = 16 << 20
 
 
-def create_app(database_url: str, home: Path, secret: str, key: str, web: Path | None = None, testing: bool = False) -> OpenAPI:
-    """The application. `key` in the first address signs a browser in; `web` is the built front end."""
+def create_app(
+    database_url: str, home: Path, secret: str, key: str, web: Path | None = None, testing: bool = False, instance: str = ""
+) -> OpenAPI:
+    """The application. `key` in the first address signs a browser in; `web` is the built front end; by `instance` whoever started the
+    server knows that it is this one that answers, and not another on the same port."""
     app = OpenAPI(
         "oak_lens", info=Info(title="Oak Lens", version="1"), validation_error_callback=answer_validation, doc_ui=False, static_folder=None
     )
-    app.config.update(
-        MAX_CONTENT_LENGTH=LARGEST_REQUEST,
-        TESTING=testing,
-    )
+    app.config.update(MAX_CONTENT_LENGTH=LARGEST_REQUEST, TESTING=testing, OAK_INSTANCE=instance)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["oak"] = services_for(database_url, home)
     for module in (projects, pictures, sounds, exports, catalogue):
@@ -83,6 +83,7 @@ def _guard(app: OpenAPI, key: str, cookie: str) -> None:
 
     @app.after_request
     def harden(response: Response) -> Response:
+        response.headers.setdefault("X-Oak-Instance", app.config["OAK_INSTANCE"])
         response.headers.setdefault("X-Content-Type-Options", "nosniff")
         response.headers.setdefault("Referrer-Policy", "no-referrer")
         response.headers.setdefault("X-Frame-Options", "DENY")

@@ -47,4 +47,5 @@ app = create_app(
     os.environ["OAK_SECRET"],
     os.environ["OAK_KEY"],
     Path(os.environ["OAK_WEB"]) if "OAK_WEB" in os.environ else None,
+    instance=os.environ.get("OAK_INSTANCE", ""),
 )

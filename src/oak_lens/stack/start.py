@@ -41,10 +41,11 @@ class Stack:
     def __init__(self, home: Path, port: int | None, durable: bool = True, web: Path | None = ROOT / "web" / "dist"):
         self.home, self._wanted_port, self._durable, self._web = home, port, durable, web
         self.port = 0
-        self._key = secrets.token_urlsafe(24)
+        self._key, self._instance = secrets.token_urlsafe(24), secrets.token_hex(8)
         self.processes: dict[str, subprocess.Popen[bytes]] = {}
         self._lock: TextIO | None = None
         self._umask: int | None = None
+        self._tries = 0
 
     @property
     def address(self) -> str:
@@ -136,6 +137,7 @@ class Stack:
             "OAK_HOME": str(self.home),
             "OAK_SECRET": self._kept("secret"),
             "OAK_KEY": self._key,
+            "OAK_INSTANCE": self._instance,
             "PYTHONPATH": str(ROOT / "src"),
             "OPENCV_LOG_LEVEL": "ERROR",
             "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(self.home / "compiled")),
@@ -229,12 +231,19 @@ class Stack:
         deadline = time.monotonic() + ANSWER_SECONDS
         while time.monotonic() < deadline:
             if self.processes["server"].poll() is not None:
-                break
+                if self._wanted_port or self._tries > 3:
+                    break
+                # Another program was quicker to take the port that was free a moment ago.
+                self._tries += 1
+                self.port = free_port()
+                self._spawn("server")
             try:
-                with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/catalogue", timeout=5):
-                    return
+                with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/catalogue", timeout=5) as answer:
+                    if answer.headers["X-Oak-Instance"] == self._instance:
+                        return
             except OSError:
-                time.sleep(0.05)
+                pass
+            time.sleep(0.05)
         tail = (self.home / "server.log").read_text(errors="replace")[-500:]
         raise StartFailed(f"The web server did not come up. Its log {self.home}/server.log ends:\n{tail}")
 
