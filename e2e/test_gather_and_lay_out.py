@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, project_id, until
+from .conftest import Running, call, project_id, until
 
 PHOTOS = ROOT / "demo" / "photos"
 
@@ -241,7 +241,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
         assert middle.std() > 12
 
 
-def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_path: Path, running: object) -> None:
+def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_path: Path, running: Running) -> None:
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("dialog").get_by_label("Title", exact=True).fill("Lost and found")
     page.get_by_role("button", name="Create the project").click()
@@ -254,9 +254,8 @@ def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_
     page.keyboard.press("Enter")
     until(lambda: len(document(page)["scenes"]) == 1, 5, "one scene")
     (media,) = document(page)["media"].values()
-    home = next((ROOT / ".run").glob("e2e-*"))
     digest = media["sha256"]
-    (home / "media" / "originals" / digest[:2] / digest[2:4] / digest).unlink()
+    (running.stack.home / "media" / "originals" / digest[:2] / digest[2:4] / digest).unlink()
     page.reload()
     expect(page.get_by_role("alert")).to_contain_text("“lost” is missing")
     tiles(page).first.click()

@@ -66,7 +66,9 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     if (!names.some((full) => owners.some((o) => laneOf(o, full) in animation(o)))) return 'none'
     return names.every((full) => keysHere(full).length === owners.length) ? 'here' : 'animated'
   }
-  const moving = (full: string) => owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined)
+  // What the last picture says of it may be older than what has just been done: a number that has a lane moves, and what is recorded is the
+  // number as it is shown, whatever the picture says.
+  const moving = (full: string) => owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined || laneOf(o, full) in animation(o)) || useProject.getState().recording
   const now: Numbers['now'] = (name, base) => {
     const found = owners.map((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[`${part}.${name}`])
     if (found.every((v) => v === undefined)) return base
