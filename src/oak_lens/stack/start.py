@@ -53,6 +53,7 @@ class Stack:
 
     def start(self, demo: bool) -> None:
         """Raises StartFailed, ClusterFailed or NewerDatabase."""
+        self.home.parent.mkdir(parents=True, exist_ok=True)
         # What is kept here is its owner's alone.
         self._umask = os.umask(0o077)
         self.home.mkdir(parents=True, exist_ok=True)

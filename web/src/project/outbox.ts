@@ -42,8 +42,8 @@ export function keepWishes(project: string, wishes: Wish[]): boolean {
 export async function adoptWishes(project: string): Promise<Wish[]> {
   const kept = storage()
   if (!kept) return []
+  const alive = await livingWindows()
   const mine = windowName()
-  const alive = await livingWindows(mine)
   const found: Wish[] = []
   for (const name of Object.keys(kept).filter((k) => k.startsWith(`${PREFIX}${project}-`))) {
     const window = name.slice(`${PREFIX}${project}-`.length)
@@ -59,15 +59,30 @@ export async function adoptWishes(project: string): Promise<Wish[]> {
   return found
 }
 
-let held = false
+let named = false
+const LET_GO_MS = 400
 
-/** Names of the windows that are open. Each holds a lock of its name for as long as it lives. */
-async function livingWindows(mine: string): Promise<Set<string>> {
+/** Whether this window holds the lock of its name now. It holds it for as long as it lives. */
+const claimed = () =>
+  new Promise<boolean>((done) => {
+    void navigator.locks.request(`${WINDOW}-${windowName()}`, { ifAvailable: true }, (lock) => {
+      done(lock !== null)
+      return lock ? new Promise(() => undefined) : undefined
+    })
+  })
+
+/** Names of the windows that are open; this one has a name of its own from then on. */
+async function livingWindows(): Promise<Set<string>> {
   if (typeof navigator === 'undefined' || !navigator.locks) return new Set()
-  if (!held) {
-    held = true
-    void navigator.locks.request(`${WINDOW}-${mine}`, () => new Promise(() => undefined))
+  if (!named && !(await claimed())) {
+    // The page before this one is about to let go of it; or this window is the copy of another, which has the name.
+    await new Promise((done) => setTimeout(done, LET_GO_MS))
+    if (!(await claimed())) {
+      sessionStorage.removeItem(WINDOW)
+      await claimed()
+    }
   }
+  named = true
   const { held: locks } = await navigator.locks.query()
   return new Set((locks ?? []).map((l) => l.name?.slice(WINDOW.length + 1) ?? ''))
 }
