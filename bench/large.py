@@ -135,7 +135,8 @@ def _grow(path: str, send: Callable[..., tuple[Any, float]]) -> tuple[str, int]:
         scene: next((k for k, layer in body["layers"].items() if layer["kind"] == "photo" and not layer.get("parent")), None)
         for scene, body in document["scenes"].items()
     }
-    bearing = [scene for scene, photo in photos.items() if photo]
+    # In the film's order: the map's own says nothing.
+    bearing = [span["scene"] for span in send("GET", path)[0]["timeline"]["spans"] if photos[span["scene"]]]
     busiest = bearing[0]
     edit([{"edit": "set_scenes", "ids": [busiest], "hold": ticks(10)}])
     starts = {s["scene"]: s["hold_start"] for s in send("GET", path)[0]["timeline"]["spans"]}
