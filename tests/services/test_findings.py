@@ -10,7 +10,7 @@ from oak_lens.core.document import Document, in_order
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import scene_at, timeline_of
-from oak_lens.services.findings import Findings, scene_marks
+from oak_lens.services.findings import Findings, changed_marks, scene_marks
 from tests.conftest import made_document
 from tests.core.edits.test_edits import EDITS, START, some
 
@@ -73,6 +73,7 @@ def test_where_a_scene_is_drawn_otherwise_its_mark_differs(edits: list[dict[str,
         except InvalidEdit:
             continue
     old, new = marks(RUNNING), marks(after)
+    assert changed_marks(RUNNING, after) == {k: mark for k, mark in new.items() if old.get(k) != mark}
     spans = {s.scene: s for s in timeline_of(RUNNING).spans}, {s.scene: s for s in timeline_of(after).spans}
     for scene in old.keys() & new.keys():
         drawn = [[repr(scene_at(d, scene, round(x * s[scene].own_length), s[scene].own_length)) for x in (0.0, 0.4, 1.0)]

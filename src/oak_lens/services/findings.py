@@ -9,7 +9,7 @@ from weakref import ReferenceType, ref
 
 from pydantic import BaseModel
 
-from ..core.document import Document
+from ..core.document import Document, resolved_backdrop
 from ..core.evaluate import NOT_SEEN, PhotoFinding, Timeline, photo_findings, seen_in, timeline_of
 
 KEPT = 5000
@@ -56,7 +56,8 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
 
 def changed_marks(before: Document | None, after: Document) -> dict[str, str]:
     """New marks of the scenes that show something else now; of all, if it is not known what was before."""
-    old, new = {} if before is None else _all_marks(before), _all_marks(after)
+    old = {} if before is None else _all_marks(before)
+    new = _all_marks(after) if before is None else _marks_after(before, old, after)
     return {k: mark for k, mark in new.items() if old.get(k) != mark}
 
 
@@ -72,6 +73,29 @@ def _all_marks(document: Document) -> dict[str, str]:
             return marks
     marks = scene_marks(document, timeline_of(document))
     _recent = ((ref(document), marks), *_recent[: RECENT - 1])
+    return marks
+
+
+SHARED = ("frame", "defaults", "looks", "moves", "groups", "media")
+"""Fields of a document that any scene may depend on."""
+
+
+def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict[str, str]:
+    """Marks of all scenes: where nothing they share was touched, only scenes that are not the same records are looked at, and, since they
+    may run on from others, those with a surface."""
+    global _recent
+    if any(getattr(before, name) is not getattr(after, name) for name in SHARED):
+        return _all_marks(after)
+    lengths = {span.scene: span.own_length for span in timeline_of(before).spans}
+    changed = [
+        span.scene
+        for span in timeline_of(after).spans
+        if before.scenes.get(span.scene) is not after.scenes[span.scene]
+        or lengths.get(span.scene) != span.own_length
+        or resolved_backdrop(after, after.scenes[span.scene]).kind == "surface"
+    ]
+    marks = {k: mark for k, mark in old.items() if k in after.scenes} | scene_marks(after, timeline_of(after), changed)
+    _recent = ((ref(after), marks), *_recent[: RECENT - 1])
     return marks
 
 
