@@ -14,7 +14,8 @@ from .torture import torture
 KILL_SECONDS = 40
 """Kills for so long; with starting and settling all of it stays within 90 s."""
 
-BACK_SECONDS = 10
+BACK_SECONDS = 30
+"""Nobody waits longer for the service, whatever died. On a machine of its own it is 5."""
 
 
 @pytest.fixture
@@ -28,4 +29,5 @@ def test_nothing_acknowledged_is_lost_whatever_is_killed(home: Path) -> None:
     report = torture(home, KILL_SECONDS, seed=20)
     print(report)
     assert not report.lost and not report.wrong, str(report)
+    assert report.slowest < BACK_SECONDS, str(report)
     assert sum(report.kills.values()) >= 5 and report.edits > 5 and report.uploads > 2 and report.exports["done"] >= 1, str(report)

@@ -27,6 +27,9 @@ max_connections = 120
 """
 
 
+ALWAYS = "-c authentication_timeout=5"
+"""Before it recovers, a server waits for whoever has begun to connect; a minute, unless told otherwise."""
+
 LAUNCH_SECONDS = 60
 RECOVERY_SECONDS = 120
 
@@ -177,7 +180,7 @@ class Cluster:
         port = known or str(free_port())
         while True:
             began = log.stat().st_size if log.exists() else 0
-            options = f"-p {port}" + ("" if self._durable else " -c fsync=off -c synchronous_commit=off -c full_page_writes=off")
+            options = f"-p {port} {ALWAYS}" + ("" if self._durable else " -c fsync=off -c synchronous_commit=off -c full_page_writes=off")
             started = self._run(
                 [str(self._bin / "pg_ctl"), "-D", str(self._data), "-l", str(log), "-w", "-t", "60", "-o", options, "start"]
             )

@@ -1,5 +1,6 @@
 """The tasks, over the services of the environment's settings."""
 
+import asyncio
 import os
 from pathlib import Path
 
@@ -12,7 +13,7 @@ from ..services.exports import Exports
 from ..services.pictures import Pictures
 from ..services.ports import listening_key
 from ..services.sounds import Sounds
-from ..storage.database import AWAY, engine_for
+from ..storage.database import AWAY, engine_for, patient
 from ..storage.exports import PostgresExports
 from ..storage.media import FolderMedia
 from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
@@ -37,7 +38,7 @@ store = PostgresExports(engine, home / "exports")
 exports = Exports(store, pictures, sounds, AWAY)
 painters: dict[str, Painter] = {}
 
-app = App(connector=PsycopgConnector(conninfo=url, min_size=1, max_size=4))
+app = App(connector=PsycopgConnector(conninfo=patient(url), min_size=1, max_size=4))
 
 
 class Patience(BaseRetryStrategy):
@@ -82,14 +83,18 @@ def join(export: str) -> None:
 @app.periodic(cron="* * * * * */3")
 @app.task(name="sweep", queue=MAINTENANCE, queueing_lock="sweep", pass_context=True, retry=again)
 async def sweep(context: JobContext, timestamp: int) -> None:
-    """Jobs whose worker died go back to the queue; one that kills every worker is given up, and so is an export nobody works on."""
+    """Jobs whose worker died go back to the queue; one that kills every worker is given up, and so is an export nobody works on.
+
+    What waits for the database does so in a thread. A loop that stands still keeps its own half-made connections from going on, and a
+    server that recovers first waits for those: the two would wait for each other.
+    """
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_SECONDS):
         if job.attempts >= MOST_ATTEMPTS:
-            give_up(job)
+            await asyncio.to_thread(give_up, job)
             await app.job_manager.finish_job(job, status=Status.FAILED, delete_job=False)
         else:
             await app.job_manager.retry_job(job)
-    store.fail_abandoned(LOST)
+    await asyncio.to_thread(store.fail_abandoned, LOST)
 
 
 def give_up(job: Job) -> None:
