@@ -21,7 +21,7 @@ from oak_lens.core.document import parse_json
 from oak_lens.core.sound import composed
 from tests.conftest import ROOT
 
-ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "NUMBA_CACHE_DIR": str(ROOT / ".run" / "compiled")}
+ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
 
 
 def oak(folder: Path, *arguments: str) -> "subprocess.CompletedProcess[str]":

@@ -141,7 +141,6 @@ class Stack:
             "OAK_INSTANCE": self._instance,
             "PYTHONPATH": str(ROOT / "src"),
             "OPENCV_LOG_LEVEL": "ERROR",
-            "NUMBA_CACHE_DIR": os.environ.get("NUMBA_CACHE_DIR", str(self.home / "compiled")),
         }
         if self._web is not None:
             environment["OAK_WEB"] = str(self._web)

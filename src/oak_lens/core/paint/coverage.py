@@ -13,6 +13,10 @@ from .kernels import compiled
 
 NOISE_TILE = 256
 
+EVEN = np.zeros((1, 1), np.float32)
+EVEN.setflags(write=False)
+"""No noise. Read-only as noise is, or the loop would be compiled for either."""
+
 
 @dataclass(frozen=True, slots=True)
 class Shape:
@@ -52,21 +56,21 @@ def coverage_of(shape: Shape, width_px: int, height_px: int) -> NDArray[np.uint8
     kind = {"rectangle": 0, "ellipse": 1, "polygon": 2}[shape.outline]
     if kind == 2:
         normals = _half_planes(shape.sides, shape.half_width, shape.half_height)
-    noise = soft_noise(NOISE_TILE, NOISE_TILE, 900 + shape.seed, 2.0, 2.0) if shape.rough else np.zeros((1, 1), np.float32)
+    noise = soft_noise(NOISE_TILE, NOISE_TILE, 900 + shape.seed, 2.0, 2.0) if shape.rough else EVEN
     _cover(
         made,
         kind,
-        shape.x,
-        shape.y,
-        max(shape.half_width, 1e-6),
-        max(shape.half_height, 1e-6),
+        float(shape.x),
+        float(shape.y),
+        max(float(shape.half_width), 1e-6),
+        max(float(shape.half_height), 1e-6),
         cos(radians(shape.turn)),
         sin(radians(shape.turn)),
-        min(shape.radius, shape.half_width, shape.half_height),
-        max(shape.feather, 1.0),
+        float(min(shape.radius, shape.half_width, shape.half_height)),
+        max(float(shape.feather), 1.0),
         normals,
         noise,
-        shape.rough,
+        float(shape.rough),
         2.0 / shape.rough_px,
     )
     return made

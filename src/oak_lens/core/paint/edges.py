@@ -154,8 +154,9 @@ def _cut(
     for y in range(drawn.shape[0]):
         row, fy = drawn[y], top + y + 0.5
         start, stop = (reach_from[y], reach_to[y]) if told else (0, columns)
-        row[:start] = 0
-        row[stop:] = 0
+        for x in range(columns):
+            if x < start or x >= stop:
+                row[x, 0] = row[x, 1] = row[x, 2] = row[x, 3] = np.uint8(0)
         if start >= stop:
             continue
         # Where a span is empty its ends meet: at its own place if it lies inside the next larger one.

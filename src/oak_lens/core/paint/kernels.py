@@ -71,7 +71,9 @@ def shade(
         parts[x] = u - np.float32(columns[x])
     for y in range(target.shape[0]):
         if step == 1:
-            row[:] = coverage[y]
+            # Filled one by one: filling from a row of another array is compiled with every shape it could have, for seconds.
+            for k in range(row.shape[0]):
+                row[k] = coverage[y, k]
         else:
             v = (np.float32(y + top) + np.float32(0.5)) * share - np.float32(first_row) - np.float32(0.5)
             j = int(v)
@@ -159,7 +161,8 @@ def resample(source: Any, target: Any, row_starts: Any, row_weights: Any, column
     width = source.shape[1]
     row = np.empty(width * 4, np.float32)
     for y in range(target.shape[0]):
-        row[:] = np.float32(0.0)
+        for i in range(row.shape[0]):
+            row[i] = np.float32(0.0)
         first_line = row_starts[y]
         # Four lines in one pass: the buffer is read and written a quarter as often.
         for tap in range(0, row_weights.shape[1] - 3, 4):

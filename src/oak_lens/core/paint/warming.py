@@ -1,0 +1,32 @@
+"""The kernels that frames of most films need, compiled or loaded before the first frame is asked for."""
+
+import numpy as np
+
+from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, ShadowItem
+from ..looks import Correction, Mount
+from .painter import Painter
+
+
+class _Grey:
+    """A tiny picture for warming up."""
+
+    def size(self, media: str) -> tuple[int, int]:
+        return 8, 8
+
+    def level(self, media: str, level: int, moment: int = 0) -> "np.ndarray[tuple[int, ...], np.dtype[np.uint8]]":
+        return np.full((8, 8, 4), 255, np.uint8)
+
+
+def warm_up() -> None:
+    """Paints something small that needs them all: seconds where they are not compiled yet, else a few hundredths of one."""
+    identity = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0)
+    mount = Mount(border=0.01, edge="deckle", foot=0.01)
+    plain, carded = (
+        MountedPhoto("grey", 0, 0.5, 0.5, None, "rectangle", 4, m, 1.0, (Correction(exposure=0.1),)) for m in (Mount(border=0.01), mount)
+    )
+    items = [
+        (ShadowItem(c, identity, 0.05, 0.0, "#000000", 0.5), LayerItem(c, identity, 1.0, mode))
+        for c, mode in ((plain, "normal"), (carded, "screen"))
+    ]
+    drawn = DrawList(1.0, (ColourItem("#000000"), *items[0], GroupItem(items[1], 0.5)))
+    Painter(_Grey()).paint(Mixture(drawn, drawn, 0.5), 64, 64)
