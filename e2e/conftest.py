@@ -1,11 +1,13 @@
 """The real application: database, workers, server, and a browser on it."""
 
-import os
+import fcntl
 import re
 import shutil
 import threading
 import time
 from collections.abc import Callable, Iterator
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -18,32 +20,59 @@ PATIENCE = 4
 expect.set_options(timeout=PATIENCE * 5000)
 
 
+@dataclass(frozen=True)
 class Running:
+    """A stack that is there: where its files and its pages are."""
+
+    home: Path
+    address: str
+
+    @property
+    def origin(self) -> str:
+        return self.address.split("/?")[0]
+
+
+@contextmanager
+def watched(home: Path, demo: bool) -> Iterator[Stack]:
     """A started stack, with a thread that brings back what dies, as `./oak start` does."""
+    stack, over = Stack(home, None, durable=True), threading.Event()
+    try:
+        stack.start(demo=demo)
+        thread = threading.Thread(target=stack.watch, args=(over.is_set,), daemon=True)
+        thread.start()
+        yield stack
+        over.set()
+        thread.join()
+    finally:
+        stack.stop()
+        shutil.rmtree(home, ignore_errors=True)
 
-    def __init__(self, home: Path):
-        self.stack = Stack(home, None, durable=True)
-        self.stack.start(demo=True)
-        self._over = threading.Event()
-        self._thread = threading.Thread(target=self._watch, daemon=True)
-        self._thread.start()
 
-    def _watch(self) -> None:
-        self.stack.watch(self._over.is_set)
-
-    def stop(self) -> None:
-        self._over.set()
-        self._thread.join()
-        self.stack.stop()
+@contextmanager
+def locked(path: Path, how: int) -> Iterator[None]:
+    with path.open("a") as file:
+        fcntl.flock(file, how)
+        yield
 
 
 @pytest.fixture(scope="session")
-def running() -> Iterator[Running]:
-    home = ROOT / ".run" / f"e2e-{os.getpid()}"
-    started = Running(home)
-    yield started
-    started.stop()
-    shutil.rmtree(home, ignore_errors=True)
+def running(testrun_uid: str) -> Iterator[Running]:
+    """One stack with the demo for all processes of this run: the first that needs it starts it, and ends it when nobody uses it."""
+    home = ROOT / ".run" / f"e2e-{testrun_uid[:12]}"
+    home.parent.mkdir(exist_ok=True)
+    changing, used = home.with_suffix(".changing"), home.with_suffix(".used")
+    with ExitStack() as mine, ExitStack() as others:
+        with locked(changing, fcntl.LOCK_EX):
+            if (home / "address").exists():
+                others.enter_context(locked(used, fcntl.LOCK_SH))
+            else:
+                mine.enter_context(watched(home, demo=True))
+        yield Running(home, (home / "address").read_text().strip())
+        others.close()
+        with locked(changing, fcntl.LOCK_EX), locked(used, fcntl.LOCK_EX):
+            mine.close()
+            for lock in (changing, used):
+                lock.unlink(missing_ok=True)
 
 
 @pytest.fixture
@@ -56,6 +85,10 @@ def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
 @pytest.fixture
 def page(running: Running, context: BrowserContext) -> Iterator[Page]:
     """A signed-in page; errors on its console fail the test."""
+    yield from signed_in(context, running.address)
+
+
+def signed_in(context: BrowserContext, address: str) -> Iterator[Page]:
     made = context.new_page()
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))
@@ -63,7 +96,7 @@ def page(running: Running, context: BrowserContext) -> Iterator[Page]:
         "console",
         lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None,
     )
-    made.goto(running.stack.address)
+    made.goto(address)
     made.get_by_role("heading", name="Projects").wait_for()
     yield made
     assert not faults

@@ -225,6 +225,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
 
     # It comes out in the film.
     page.get_by_role("button", name="Export…").click()
+    page.get_by_role("dialog", name="Export").get_by_label("Size").select_option("480")
     page.get_by_role("button", name="Export the film").click()
     with page.expect_download(timeout=180_000) as downloading:
         page.get_by_role("link", name="Download").click(timeout=180_000)
@@ -234,7 +235,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     timeline = call(page, "GET", f"/api/projects/{project}")["timeline"]
     with av.open(str(film)) as container:
         frames = [f.to_ndarray(format="rgb24") for f in container.decode(video=0)]
-    assert len(frames) == timeline["frames"] and frames[0].shape == (1280, 720, 3)
+    assert len(frames) == timeline["frames"] and frames[0].shape == (854, 480, 3)
     # Every scene shows a card or pile with colour, none is blank.
     for span in timeline["spans"]:
         middle = frames[(span["hold_start"] + span["hold_end"]) // 2 // timeline["frame_ticks"]]
@@ -255,7 +256,7 @@ def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_
     until(lambda: len(document(page)["scenes"]) == 1, 5, "one scene")
     (media,) = document(page)["media"].values()
     digest = media["sha256"]
-    (running.stack.home / "media" / "originals" / digest[:2] / digest[2:4] / digest).unlink()
+    (running.home / "media" / "originals" / digest[:2] / digest[2:4] / digest).unlink()
     page.reload()
     expect(page.get_by_role("alert")).to_contain_text("“lost” is missing")
     tiles(page).first.click()

@@ -107,7 +107,7 @@ def test_playing_sends_frames_in_order_and_skips_what_is_late(desk: Desk) -> Non
 
 def test_other_pages_and_strangers_get_nothing(desk: Desk, running: Running) -> None:
     cookies = {c["name"]: c["value"] for c in desk.page.context.cookies()}
-    host = f"127.0.0.1:{running.stack.port}"
+    host = running.origin.removeprefix("http://")
 
     def knock(origin: str, cookie: str) -> bytes:
         connection = http.client.HTTPConnection(host, timeout=10)

@@ -5,29 +5,52 @@ import os
 import re
 import signal
 import time
+from collections.abc import Iterator
 from pathlib import Path
 
 import av
+import pytest
 from PIL import Image
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
-from .conftest import Running, call, until
+from oak_lens.stack.start import ROOT, Stack
 
-
-def demo(page: Page) -> str:
-    return str(next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["scenes"] >= 16))
+from .conftest import call, signed_in, until, watched
 
 
-def test_a_killed_worker_does_not_spoil_an_export(page: Page, running: Running) -> None:
-    project = demo(page)
+@pytest.fixture(scope="module")
+def stack() -> Iterator[Stack]:
+    """One of its own, whose processes may be killed."""
+    with watched(ROOT / ".run" / f"killed-{os.getpid()}", demo=False) as started:
+        yield started
+
+
+@pytest.fixture
+def killed(stack: Stack, browser: Browser) -> Iterator[Page]:
+    """A page of that stack."""
+    context = browser.new_context()
+    yield from signed_in(context, stack.address)
+    context.close()
+
+
+def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) -> None:
+    page = killed
+    project = call(page, "POST", "/api/projects", {"title": "Killed"})["id"]
+    page.goto(page.url.split("/?")[0].rstrip("/") + f"/projects/{project}/contact-sheet")
+    page.get_by_label("Pictures to add").set_input_files(sorted((ROOT / "demo" / "photos").glob("*.jpg"))[:4])
+    media = until(lambda: len(m := call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 4 and m, 30, "four pictures")
+    opened = call(page, "GET", f"/api/projects/{project}")
+    scenes = [{"id": f"s{i}", "media": key} for i, key in enumerate([*media, *media])]
+    call(page, "POST", f"/api/projects/{project}/edits", {"base": opened["revision"], "edits": [{"edit": "add_scenes", "scenes": scenes}]})
     job = call(page, "POST", f"/api/projects/{project}/exports", {"width": 320, "height": 180, "rate": "30", "quality": "draft"})
 
     def state() -> dict[str, object]:
         return next(e for e in call(page, "GET", f"/api/projects/{project}/exports")["exports"] if e["id"] == job["id"])
 
-    for name, frames in (("worker0", 0), ("worker1", 300)):
+    for name, frames in (("worker0", 0), ("worker1", 200)):
         until(lambda reached=frames: state()["done_frames"] > reached, 60, "progress")  # type: ignore[misc,operator]
-        os.kill(running.stack.processes[name].pid, signal.SIGKILL)
+        os.kill(stack.processes[name].pid, signal.SIGKILL)
+    assert state()["state"] == "rendering", "killed while it was worked on"
     done = until(lambda: state()["state"] == "done" and state(), 120, "the export")
     with page.expect_download() as downloading:
         page.evaluate("id => { const a = document.createElement('a'); a.href = `/api/exports/${id}/film`; a.click() }", job["id"])
@@ -36,7 +59,8 @@ def test_a_killed_worker_does_not_spoil_an_export(page: Page, running: Running) 
     assert len(times) == done["frames"] and len({b - a for a, b in itertools.pairwise(times)}) == 1
 
 
-def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tmp_path: Path) -> None:
+def test_a_killed_server_loses_no_accepted_edit(killed: Page, stack: Stack) -> None:
+    page = killed
     project = call(page, "POST", "/api/projects", {"title": "Start"})["id"]
     accepted = 1
     for kill in range(2):
@@ -53,7 +77,7 @@ def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tm
             [project, accepted],
         )
         time.sleep(0.004 * kill)
-        group = os.getpgid(running.stack.processes["server"].pid)
+        group = os.getpgid(stack.processes["server"].pid)
         os.killpg(group, signal.SIGKILL)
 
         def answered() -> dict[str, object] | None:
@@ -66,7 +90,7 @@ def test_a_killed_server_loses_no_accepted_edit(page: Page, running: Running, tm
         assert after["revision"] in (accepted, accepted + 1)
         assert after["document"]["title"] == ("Under way" if after["revision"] > accepted else f"Title {accepted - 1}")
         accepted = after["revision"]
-    page.goto(running.stack.address)
+    page.goto(stack.address)
     page.get_by_role("heading", name="Projects").wait_for()
 
 

@@ -3,7 +3,6 @@
 from functools import cache
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from ..core.curves import EASES
@@ -17,9 +16,10 @@ from ..core.looks.parameters import catalogue_entry
 from ..core.moves import BUILTIN as MOVES
 from ..core.stage import STAGE_PARTS
 from ..core.time import RATES, TICKS_PER_SECOND
+from . import blueprints
 from . import models as m
 
-blueprint = APIBlueprint("catalogue", __name__, url_prefix="/api", abp_tags=[Tag(name="catalogue")])
+blueprint = blueprints.blueprint("catalogue")
 
 
 def _part(part: str, label: str, model: type[BaseModel]) -> m.LookPartModel:

@@ -4,7 +4,6 @@ from dataclasses import asdict
 from datetime import UTC, datetime
 
 from flask import send_file
-from flask_openapi3 import APIBlueprint, Tag
 from pydantic import ValidationError
 
 from ..core.delivery import ExportSettings, estimated_bytes, file_name, notes_on, segments_of
@@ -13,10 +12,11 @@ from ..core.errors import ExportFailed
 from ..core.evaluate import timeline_of
 from ..core.time import seconds
 from ..services.ports import ExportRecord
+from . import blueprints
 from . import models as m
 from .state import services, who
 
-blueprint = APIBlueprint("exports", __name__, url_prefix="/api", abp_tags=[Tag(name="exports")])
+blueprint = blueprints.blueprint("exports")
 
 
 def _model(record: ExportRecord) -> m.ExportModel:

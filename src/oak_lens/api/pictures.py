@@ -4,16 +4,16 @@ from typing import Any
 from urllib.parse import unquote
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.document import Document
 from ..core.edits import apply_edits, parse_edits
 from ..core.errors import Fault, InvalidPicture, NotFound
+from . import blueprints
 from . import models as m
 from .projects import image
 from .state import services, who
 
-blueprint = APIBlueprint("pictures", __name__, url_prefix="/api", abp_tags=[Tag(name="pictures")])
+blueprint = blueprints.blueprint("pictures")
 
 
 @blueprint.post("/projects/<project>/pictures", responses={200: m.PictureAnswer, 413: m.Faults, 415: m.Faults, 422: m.Faults})

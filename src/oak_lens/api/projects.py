@@ -3,7 +3,6 @@
 from dataclasses import asdict
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.edits import apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
@@ -13,10 +12,11 @@ from ..services.findings import changed_marks, scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
 from ..services.watching import join_moment, poster_frame, scene_ends, scene_moment
+from . import blueprints
 from . import models as m
 from .state import services, who
 
-blueprint = APIBlueprint("projects", __name__, url_prefix="/api", abp_tags=[Tag(name="projects")])
+blueprint = blueprints.blueprint("projects")
 
 CACHED_FOREVER = "private, max-age=31536000, immutable"
 

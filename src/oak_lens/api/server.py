@@ -5,6 +5,7 @@ import threading
 from pathlib import Path
 
 from ..core.paint.warming import warm_up
+from ..services.memory import settled
 from .application import create_app
 
 HOME = Path(os.environ["OAK_HOME"])
@@ -19,3 +20,5 @@ app = create_app(
     Path(os.environ["OAK_WEB"]) if "OAK_WEB" in os.environ else None,
     instance=os.environ.get("OAK_INSTANCE", ""),
 )
+
+settled()

@@ -5,16 +5,16 @@ from typing import Any
 from urllib.parse import unquote
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.errors import Fault, InvalidSound, NotFound
 from ..core.evaluate import timeline_of
 from ..core.sound import film_beats, placed_songs
 from ..services.sounds import Listened
+from . import blueprints
 from . import models as m
 from .state import services, who
 
-blueprint = APIBlueprint("sounds", __name__, url_prefix="/api", abp_tags=[Tag(name="sounds")])
+blueprint = blueprints.blueprint("sounds")
 
 
 @blueprint.post("/projects/<project>/sounds", responses={200: m.SoundAnswer, 413: m.Faults, 415: m.Faults, 422: m.Faults})

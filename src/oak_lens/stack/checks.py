@@ -1,36 +1,60 @@
-"""`./oak test`: linters, type checkers, the front end's tests, then pytest with the arguments given."""
+"""`./oak test`: every test over two processes, linters and type checkers beside them; with arguments, pytest alone with those."""
 
 import os
 import subprocess
 import sys
+import threading
 import time
 from pathlib import Path
+from typing import NamedTuple
 
 ROOT = Path(__file__).resolve().parents[3]
+
+WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", "e2e", "tests")
+"""The browser's long files first: what is short fills the end evenly."""
+
+
+class Step(NamedTuple):
+    name: str
+    command: list[str]
+    folder: Path
+
+
+def besides() -> list[Step]:
+    """What is checked beside the tests, one after another."""
+    web = ROOT / "web"
+    return [
+        Step("ruff", [sys.executable, "-m", "ruff", "check", "."], ROOT),
+        Step("biome", ["npx", "--no-install", "biome", "check", "--error-on-warnings", "src"], web),
+        Step("vitest", ["npx", "--no-install", "vitest", "run"], web),
+        Step("typescript", ["npx", "--no-install", "tsc", "--noEmit"], web),
+        Step("mypy", [sys.executable, "-m", "mypy"], ROOT),
+    ]
+
+
+def run(step: Step, quiet: bool = False) -> tuple[bool, str]:
+    """Whether it went well, and what it said: printed at once, or given back to be printed later."""
+    began = time.monotonic()
+    environment = {**os.environ, "NO_COLOR": "1"}
+    out = {"stdout": subprocess.PIPE, "stderr": subprocess.STDOUT} if quiet else {}
+    done = subprocess.run(step.command, cwd=step.folder, env=environment, check=False, text=True, stdin=subprocess.DEVNULL, **out)  # type: ignore[call-overload]
+    verdict = "ok" if done.returncode == 0 else f"failed ({done.returncode})"
+    return done.returncode == 0, f"{done.stdout or ''}== {step.name}: {verdict} in {time.monotonic() - began:.0f} s"
 
 
 def main() -> int:
     arguments = sys.argv[1:]
-    steps: list[tuple[str, list[str], Path]] = []
+    beside: list[tuple[str, bool, str]] = []
+    thread = threading.Thread(target=lambda: beside.extend((step.name, *run(step, quiet=True)) for step in besides()))
     if not arguments:
-        web = ROOT / "web"
-        steps += [
-            ("ruff", [sys.executable, "-m", "ruff", "check", "."], ROOT),
-            ("mypy", [sys.executable, "-m", "mypy"], ROOT),
-            ("biome", ["npx", "--no-install", "biome", "check", "--error-on-warnings", "src"], web),
-            ("typescript", ["npx", "--no-install", "tsc", "--noEmit"], web),
-            ("vitest", ["npx", "--no-install", "vitest", "run"], web),
-        ]
-    steps.append(("pytest", [sys.executable, "-m", "pytest", *arguments], ROOT))
-    environment = {**os.environ, "NO_COLOR": "1"}
-    failed = []
-    for name, command, folder in steps:
-        started = time.monotonic()
-        print(f"== {name}", flush=True)
-        code = subprocess.run(command, cwd=folder, env=environment, check=False).returncode
-        print(f"== {name}: {'ok' if code == 0 else f'failed ({code})'} in {time.monotonic() - started:.0f} s", flush=True)
-        if code:
-            failed.append(name)
+        thread.start()
+    passed, said = run(Step("pytest", [sys.executable, "-m", "pytest", *(arguments or WHOLE)], ROOT))
+    print(said, flush=True)
+    if not arguments:
+        thread.join()
+    for _, _, text in beside:
+        print(text, flush=True)
+    failed = [name for name, ok, _ in [("pytest", passed, ""), *beside] if not ok]
     if failed:
         print(f"Failed: {', '.join(failed)}", flush=True)
     return 1 if failed else 0

@@ -15,10 +15,10 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TextIO
 
+from sqlalchemy import Engine
+
 from ..storage.database import NewerDatabase, engine_for, ensure_account, migrate
-from ..storage.projects import purge_deleted
 from .cluster import Cluster, ClusterFailed, free_port
-from .demo import load_demo
 
 ROOT = Path(__file__).resolve().parents[3]
 PREFERRED_PORT = 8470
@@ -72,15 +72,23 @@ class Stack:
         engine = engine_for(self.url)
         migrate(engine)
         ensure_account(engine, "local", "You")
-        purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
-        for number in range(WORKERS):
-            self._spawn(f"worker{number}")
+        # The pages first: what nobody waits for begins when they answer.
         self._spawn("server")
-        if demo:
-            load_demo(engine, self.home, ROOT / "demo")
+        self._tidy(engine, demo)
         engine.dispose()
         self._wait_until_it_answers()
+        for number in range(WORKERS):
+            self._spawn(f"worker{number}")
         self._write("address", self.address + "\n")
+
+    def _tidy(self, engine: Engine, demo: bool) -> None:
+        """What was deleted long ago goes, the demo comes. It is loaded late: all that the core needs, the pages need at once."""
+        from ..storage.projects import purge_deleted
+        from .demo import load_demo
+
+        purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
+        if demo:
+            load_demo(engine, self.home, ROOT / "demo")
 
     def watch(self, over: Callable[[], bool] = lambda: False) -> None:
         """Bring back what dies, the database first, until interrupted or `over` says so."""

@@ -1,16 +1,16 @@
 """The engine and the schema's present state."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import psycopg
-from alembic import command
-from alembic.config import Config
-from alembic.migration import MigrationContext
-from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as NoneFree
 from sqlmodel import create_engine
+
+if TYPE_CHECKING:
+    from alembic.config import Config
 
 AWAY: tuple[type[Exception], ...] = (OperationalError, InterfaceError, NoneFree, psycopg.OperationalError, psycopg.InterfaceError)
 """What is raised while the database starts anew, or ended a connection: the same may be tried again."""
@@ -40,7 +40,9 @@ def engine_for(url: str) -> Engine:
     return create_engine(patient(url).replace("postgresql://", "postgresql+psycopg://", 1), pool_pre_ping=True, pool_size=10, max_overflow=40)
 
 
-def alembic_config() -> Config:
+def alembic_config() -> "Config":
+    from alembic.config import Config
+
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     return config
@@ -48,6 +50,11 @@ def alembic_config() -> Config:
 
 def migrate(engine: Engine) -> None:
     """Bring the schema to its newest state; at once if it is there already. Raises NewerDatabase."""
+    # Loaded here: the one process that starts the others brings the schema up, and no other needs this.
+    from alembic import command
+    from alembic.migration import MigrationContext
+    from alembic.script import ScriptDirectory
+
     config = alembic_config()
     script = ScriptDirectory.from_config(config)
     with engine.begin() as connection:

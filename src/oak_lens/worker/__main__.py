@@ -7,6 +7,7 @@ import signal
 from procrastinate.exceptions import ProcrastinateException
 
 from ..media.rendering import single_threaded
+from ..services.memory import settled
 from ..storage.database import AWAY
 from ..storage.queue import PICTURES, RENDER
 from .tasks import MAINTENANCE, STALLED_SECONDS, app
@@ -58,6 +59,7 @@ async def work() -> None:
 def main() -> None:
     logging.basicConfig(level=logging.WARNING)
     single_threaded()
+    settled()
     asyncio.run(work())
 
 
