@@ -12,16 +12,15 @@ from ..core.edits import LayerRef, SnapLine, touched_lines
 from ..core.evaluate import (
     Timeline,
     film_at,
-    flattened,
     ghosts_of,
     lamp_place,
+    layer_geometry,
     path_geometry,
-    placed_layers,
     plan_views,
     scene_at,
     scene_bars,
-    scene_geometry,
     scene_lanes,
+    staged,
     timeline_of,
     values_at,
     view_geometry,
@@ -161,22 +160,22 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
     span = timeline.span_of(scene)
     if span is None:
         return EMPTY_GEOMETRY
-    length, moment = span.own_length, span.own(at)
+    length = span.own_length
+    stage = staged(document, scene, span.own(at), length)
     lines: list[SnapLine] = []
-    dragged = wanted.dragged
-    if dragged is not None:
-        for placed in flattened(placed_layers(document, scene, moment, length)):
-            if (placed.container, placed.layer_id) == (dragged.scene, dragged.layer) and placed.layer.parent is None:
-                lines = touched_lines(document, scene, placed, moment, length)
+    if wanted.dragged is not None:
+        dragged = stage.find(wanted.dragged.scene, wanted.dragged.layer)
+        if dragged is not None and dragged.layer.parent is None:
+            lines = touched_lines(stage, dragged)
     every = round(document.frame.frame_rate.frame_ticks * span.speed * GHOST_EVERY_FRAMES)
     found: dict[str, Any] = {
         "lines": [asdict(line) for line in lines],
-        "layers": [asdict(g) for g in scene_geometry(document, scene, moment, length)],
+        "layers": [asdict(g) for g in layer_geometry(stage)],
         "views": [asdict(g) for g in view_geometry(document, scene)],
-        "paths": [asdict(g) for g in path_geometry(document, scene, moment, length)],
-        "ghosts": [asdict(g) for g in ghosts_of(document, scene, wanted.ghosts, moment, length, every)] if wanted.ghosts else [],
-        "lamp": lamp_place(document, scene, moment, length),
-        "values": values_at(document, scene, moment, length),
+        "paths": [asdict(g) for g in path_geometry(stage)],
+        "ghosts": [asdict(g) for g in ghosts_of(stage, wanted.ghosts, every)] if wanted.ghosts else [],
+        "lamp": lamp_place(stage),
+        "values": values_at(stage),
     }
     if wanted.lanes:
         found["lanes"] = {
@@ -187,5 +186,5 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
             "bars": [asdict(bar) for bar in scene_bars(document, scene, length)],
         }
     if wanted.plan:
-        found["plan"] = [asdict(view) for view in plan_views(document, scene, moment, length)]
+        found["plan"] = [asdict(view) for view in plan_views(stage)]
     return found

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from oak_lens.core.document import dump_document, json_schema, order_keys_between, parse_document, parse_json
 from oak_lens.core.errors import InvalidDocument
-from oak_lens.core.evaluate import values_at
+from oak_lens.core.evaluate import staged, values_at
 from tests.conftest import ROOT, made_document
 
 FIXTURE = Path(__file__).parent / "schema-1.json"
@@ -36,7 +36,7 @@ def test_lanes_of_schema_2_stand_beside_their_numbers_and_move_as_before() -> No
     document = parse_document(data)
     photo = document.scenes["s1"].layers["photo"]
     assert set(photo.animation) == {"placement.size", "placement.turn", "correction.exposure"}
-    values = values_at(document, "s1", 50, 100)["s1/photo"]
+    values = values_at(staged(document, "s1", 50, 100))["s1/photo"]
     assert values == pytest.approx({"placement.size": 1.0, "placement.turn": 1.0, "correction.exposure": 1.0})
 
 

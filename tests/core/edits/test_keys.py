@@ -13,7 +13,7 @@ from oak_lens.core.document import Document, dump_document, parse_document
 from oak_lens.core.draw import LayerItem, MountedPhoto
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidDocument, InvalidEdit
-from oak_lens.core.evaluate import Placed, flattened, path_geometry, placed_layers, scene_at, scene_lanes, values_at
+from oak_lens.core.evaluate import Placed, path_geometry, scene_at, scene_lanes, staged, values_at
 from oak_lens.core.time import ticks
 from tests.conftest import made_document
 
@@ -52,11 +52,11 @@ def turns(document: Document) -> NumberLane:
 
 
 def now(document: Document, name: str, at: float) -> float:
-    return values_at(document, "s-wide", ticks(at), LENGTH)["s-wide/photo"][name]
+    return values_at(staged(document, "s-wide", ticks(at), LENGTH))["s-wide/photo"][name]
 
 
 def standing(document: Document, at: float) -> Placed:
-    return next(p for p in flattened(placed_layers(document, "s-wide", ticks(at), LENGTH)) if p.layer_id == "photo")
+    return next(p for p in staged(document, "s-wide", ticks(at), LENGTH).every_layer if p.layer_id == "photo")
 
 
 def test_what_is_changed_while_recording_becomes_a_key_where_it_was_changed() -> None:
@@ -263,7 +263,7 @@ def test_a_path_is_bent_dragged_and_drawn_with_a_dot_for_every_frame() -> None:
             document, {"edit": "record", "at": ticks(at)}, {"edit": "nudge_layers", "layers": [PHOTO], "by": by, "at": ticks(at)}
         )
     document = made(document, {"edit": "set_lanes", "lanes": [lane("placement.path")], "bent": True, "even": True})
-    (path,) = path_geometry(document, "s-wide", 0, LENGTH)
+    (path,) = path_geometry(staged(document, "s-wide", 0, LENGTH))
     assert len(path.dots) == 61 and len(path.keys) == 3 and all(k.smooth for k in path.keys)
     middle = path.keys[1]
     assert middle.tangent_out is not None
@@ -279,7 +279,7 @@ def test_a_path_is_bent_dragged_and_drawn_with_a_dot_for_every_frame() -> None:
             "at": 0,
         },
     )
-    assert path_geometry(moved, "s-wide", 0, LENGTH)[0].keys[1].point == pytest.approx((0.5, 0.1))
+    assert path_geometry(staged(moved, "s-wide", 0, LENGTH))[0].keys[1].point == pytest.approx((0.5, 0.1))
     pulled = made(
         document,
         {
@@ -292,12 +292,12 @@ def test_a_path_is_bent_dragged_and_drawn_with_a_dot_for_every_frame() -> None:
             "at": 0,
         },
     )
-    now_middle = path_geometry(pulled, "s-wide", 0, LENGTH)[0].keys[1]
+    now_middle = path_geometry(staged(pulled, "s-wide", 0, LENGTH))[0].keys[1]
     assert now_middle.tangent_out == pytest.approx((0.7, 0.7)) and now_middle.tangent_in is not None
     out, into = ([a - b for a, b in zip(end, now_middle.point, strict=True)] for end in (now_middle.tangent_out, now_middle.tangent_in))
     assert out[0] * into[1] == pytest.approx(out[1] * into[0], abs=1e-9) and out[0] * into[0] < 0
     straight = made(pulled, {"edit": "set_lanes", "lanes": [lane("placement.path")], "bent": False})
-    assert all(k.tangent_out is None for k in path_geometry(straight, "s-wide", 0, LENGTH)[0].keys)
+    assert all(k.tangent_out is None for k in path_geometry(staged(straight, "s-wide", 0, LENGTH))[0].keys)
 
 
 @pytest.mark.parametrize(

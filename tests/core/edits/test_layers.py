@@ -10,7 +10,7 @@ from oak_lens.core.document import Document
 from oak_lens.core.draw import GroupItem, LayerItem
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits, scene_changes, touched_lines
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import Placed, bounds_of, flattened, outline_of, placed_layers, scene_at, scene_geometry, timeline_of
+from oak_lens.core.evaluate import Placed, bounds_of, layer_geometry, outline_of, scene_at, staged, timeline_of
 from oak_lens.core.framing import limited_view, shown_subject
 from tests.conftest import made_document
 
@@ -34,11 +34,11 @@ def base() -> Document:
 
 
 def placed(document: Document, layer: str, scene: str = "s-wide") -> Placed:
-    return next(p for p in flattened(placed_layers(document, scene, 0, 1)) if p.layer_id == layer)
+    return next(p for p in staged(document, scene, 0, 1).every_layer if p.layer_id == layer)
 
 
 def geometry(document: Document, layer: str) -> Any:
-    return next(g for g in scene_geometry(document, "s-wide", 0, 1) if g.layer == layer)
+    return next(g for g in layer_geometry(staged(document, "s-wide", 0, 1)) if g.layer == layer)
 
 
 @pytest.mark.parametrize("edge", [0, 1, 2, 3])
@@ -274,7 +274,7 @@ def test_another_frame_keeps_subjects_in_view_and_whole_things_whole(base: Docum
     span = timeline_of(after).span_of("s-wide")
     assert span
     for at in (0, span.on_screen.length):
-        photo = next(p for p in flattened(placed_layers(after, "s-wide", at, span.on_screen.length)) if p.layer_id == "photo")
+        photo = next(p for p in staged(after, "s-wide", at, span.on_screen.length).every_layer if p.layer_id == "photo")
         assert photo.standing
         content, matrix = photo.standing.content, photo.frame_from_plane
         corners = (

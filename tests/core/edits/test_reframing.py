@@ -7,7 +7,7 @@ import pytest
 
 from oak_lens.core.document import Document, Frame, PhotoLayer
 from oak_lens.core.edits import apply_edits, parse_edits
-from oak_lens.core.evaluate import Placed, bounds_of, placed_layers, timeline_of
+from oak_lens.core.evaluate import Placed, bounds_of, staged, timeline_of
 from oak_lens.core.framing import fit_of, shown_subject
 from oak_lens.core.space import map_points, rectangle_corners
 
@@ -49,7 +49,7 @@ def film(frame: tuple[int, int], fit: str, subject: dict[str, float] | None, sti
 def standing(document: Document, name: str, share: float) -> Placed:
     span = timeline_of(document).span_of(f"s-{name}")
     assert span is not None
-    return placed_layers(document, f"s-{name}", round(share * span.own_length), span.own_length)[0]
+    return staged(document, f"s-{name}", round(share * span.own_length), span.own_length).layers[0]
 
 
 def fills(document: Document, name: str) -> bool:

@@ -6,7 +6,7 @@ import pytest
 from oak_lens.core.document import Document
 from oak_lens.core.draw import LayerItem
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
-from oak_lens.core.evaluate import layer_corners_px, scene_at, scene_geometry, timeline_of, view_geometry
+from oak_lens.core.evaluate import layer_corners_px, layer_geometry, scene_at, staged, timeline_of, view_geometry
 from oak_lens.core.paint import Painter
 from oak_lens.core.time import ticks
 from tests.conftest import Pictures, made_document
@@ -39,7 +39,7 @@ def framed(**placement: float) -> Document:
 )
 def test_an_outline_lies_where_the_photo_is_painted(placement: dict[str, float], source: Pictures) -> None:
     document = framed(**placement)
-    outline = np.array(scene_geometry(document, "s-square", ticks(2), LENGTH)[0].corners) * (640, 360)
+    outline = np.array(layer_geometry(staged(document, "s-square", ticks(2), LENGTH))[0].corners) * (640, 360)
     lit = Painter(source).paint(scene_at(document, "s-square", ticks(2), LENGTH), 640, 360)[..., :3].max(axis=2) > 60
     rows, columns = np.nonzero(lit)
     assert columns.min() == pytest.approx(outline[:, 0].min(), abs=1.5) and columns.max() + 1 == pytest.approx(outline[:, 0].max(), abs=1.5)
@@ -74,10 +74,10 @@ def test_a_view_is_what_the_frame_shows_of_the_picture(scene: str) -> None:
 
 def test_a_dragged_photo_stays_under_the_pointer_and_a_corner_follows_it() -> None:
     document = framed(size=0.5, turn=10)
-    before = np.array(scene_geometry(document, "s-square", ticks(2), LENGTH)[0].corners)
+    before = np.array(layer_geometry(staged(document, "s-square", ticks(2), LENGTH))[0].corners)
     base = {"edit": "drag_layer", "scene": "s-square", "layer": "photo"}
     moved = apply_edit(document, parse_edit({**base, "handle": "inside", "start": [0.5, 0.5], "end": [0.62, 0.41]}))
-    after = np.array(scene_geometry(moved, "s-square", ticks(2), LENGTH)[0].corners)
+    after = np.array(layer_geometry(staged(moved, "s-square", ticks(2), LENGTH))[0].corners)
     assert after - before == pytest.approx(np.tile((0.12, -0.09), (4, 1)))
     turned = apply_edit(document, parse_edit({**base, "handle": "turn", "start": [0.5, 0.2], "end": [0.5 + 0.3 * 9 / 16, 0.5]}))
     assert turned.scenes["s-square"].layers["photo"].placement.turn == pytest.approx(100.0)

@@ -8,7 +8,7 @@ import pytest
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
-from oak_lens.core.evaluate import LaneRow, ghosts_of, scene_bars, scene_lanes, values_at
+from oak_lens.core.evaluate import LaneRow, ghosts_of, scene_bars, scene_lanes, staged, values_at
 from oak_lens.core.time import ticks
 from tests.conftest import made_document
 
@@ -43,7 +43,7 @@ def test_numbers_are_shown_as_they_are_seen_not_as_they_are_kept() -> None:
     assert row(document, "placement.turn").keys[0].value == 35 and row(document, "placement.size").keys[0].value == pytest.approx(0.8)
     animation = document.scenes[SCENE].layers["photo"].animation
     assert [next(iter(animation[n].keys.values())).value for n in ("placement.turn", "placement.size")] == pytest.approx([25, 2])
-    assert values_at(document, SCENE, 0, LENGTH)[f"{SCENE}/photo"] == pytest.approx({"placement.turn": 35, "placement.size": 0.8})
+    assert values_at(staged(document, SCENE, 0, LENGTH))[f"{SCENE}/photo"] == pytest.approx({"placement.turn": 35, "placement.size": 0.8})
 
 
 def test_an_opened_lane_has_its_curve_and_speed_and_others_have_none() -> None:
@@ -87,8 +87,8 @@ def test_bars_name_moves_entrances_and_exits_and_ghosts_lie_on_both_sides_of_now
     bars = {b.slot: b for b in scene_bars(document, SCENE, LENGTH)}
     assert {slot: b.label for slot, b in bars.items()} == {"move": "Sweep", "entrance": "Slides in", "exit": "Slides out"}
     assert (bars["move"].first, bars["move"].last) == (0, LENGTH) and bars["exit"].last == LENGTH
-    ghosts = ghosts_of(document, SCENE, frozenset({(SCENE, "photo")}), LENGTH // 2, LENGTH, ticks(0.1))
+    ghosts = ghosts_of(staged(document, SCENE, LENGTH // 2, LENGTH), frozenset({(SCENE, "photo")}), ticks(0.1))
     assert [g.after for g in ghosts] == [False] * 4 + [True] * 4
     places = [np.mean([c[0] for c in g.corners]) for g in ghosts]
     assert all(b > a for a, b in itertools.pairwise(places))
-    assert len(ghosts_of(document, SCENE, frozenset({(SCENE, "photo")}), 0, LENGTH, ticks(0.1))) == 4
+    assert len(ghosts_of(staged(document, SCENE, 0, LENGTH), frozenset({(SCENE, "photo")}), ticks(0.1))) == 4

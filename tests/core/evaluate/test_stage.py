@@ -12,7 +12,7 @@ from oak_lens.core.document import Document, in_order
 from oak_lens.core.draw import LayerItem, ShadowItem, SurfaceItem, matrix_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import flattened, lamp_place, outline_of, placed_layers, plan_views, scene_at, scene_lanes, scene_seeing
+from oak_lens.core.evaluate import lamp_place, outline_of, plan_views, scene_at, scene_lanes, scene_seeing, staged
 from oak_lens.core.evaluate.order import Sheet, drawn_in_order
 from oak_lens.core.space import Camera, box_corners, frame_from_world, map_points, scaled, swung, tipped, translated, turned
 from oak_lens.core.time import ticks
@@ -50,7 +50,7 @@ def middle(item: LayerItem) -> tuple[float, float]:
 
 
 def outline(document: Document, layer: str, at: float) -> np.ndarray[Any, Any]:
-    return outline_of(next(p for p in flattened(placed_layers(document, SCENE, ticks(at), LENGTH)) if p.layer_id == layer))
+    return outline_of(next(p for p in staged(document, SCENE, ticks(at), LENGTH).every_layer if p.layer_id == layer))
 
 
 def test_layers_are_drawn_by_depth_unless_as_listed_is_asked_for() -> None:
@@ -208,11 +208,11 @@ def test_shadows_fall_away_from_the_lamp_and_what_turns_from_it_has_less_light()
 
 def test_a_dragged_lamp_stays_under_the_pointer_wherever_the_camera_stands() -> None:
     lit = made(START, {"edit": "set_scenes", "ids": [SCENE], "light": {}, "camera": {"dolly": 0.5, "x": 0.1, "roll": 30, "orbit": 15}})
-    place = lamp_place(lit, SCENE, 0, LENGTH)
-    assert place is not None and lamp_place(START, SCENE, 0, LENGTH) is None
+    place = lamp_place(staged(lit, SCENE, 0, LENGTH))
+    assert place is not None and lamp_place(staged(START, SCENE, 0, LENGTH)) is None
     goal = (place[0] + 0.2, place[1] - 0.1)
     dragged = made(lit, {"edit": "drag_lamp", "scene": SCENE, "start": list(place), "end": list(goal), "at": 0})
-    assert lamp_place(dragged, SCENE, 0, LENGTH) == pytest.approx(goal)
+    assert lamp_place(staged(dragged, SCENE, 0, LENGTH)) == pytest.approx(goal)
 
 
 @pytest.mark.parametrize(("view", "what", "way", "numbers"), [
@@ -231,12 +231,12 @@ def test_what_is_dragged_in_the_plan_goes_where_the_pointer_goes(
 
 def test_turning_the_camera_in_the_plan_brings_its_aim_under_the_pointer_and_layers_move_in_depth() -> None:
     for number, view in enumerate(("top", "side")):
-        plan = plan_views(START, SCENE, 0, LENGTH)[number]
+        plan = plan_views(staged(START, SCENE, 0, LENGTH))[number]
         goal = (plan.aim[0] + 0.2, plan.aim[1] + 0.1) if view == "top" else (plan.aim[0] + 0.1, plan.aim[1] - 0.2)
         aimed = made(
             START, {"edit": "drag_plan", "scene": SCENE, "view": view, "what": "aim", "start": list(plan.aim), "end": list(goal), "at": 0}
         )
-        now = plan_views(aimed, SCENE, 0, LENGTH)[number]
+        now = plan_views(staged(aimed, SCENE, 0, LENGTH))[number]
         wanted, got = (np.subtract(p, now.camera) for p in (goal, now.aim))
         assert wanted[0] * got[1] == pytest.approx(wanted[1] * got[0], abs=1e-9) and np.dot(wanted, got) > 0
     moved = made(
@@ -253,7 +253,7 @@ def test_turning_the_camera_in_the_plan_brings_its_aim_under_the_pointer_and_lay
         },
     )
     assert moved.scenes[SCENE].layers["a"].placement.z == pytest.approx(-0.2)
-    assert {x.layer for x in plan_views(START, SCENE, 0, LENGTH)[0].layers} == {"photo", "a", "b"}
+    assert {x.layer for x in plan_views(staged(START, SCENE, 0, LENGTH))[0].layers} == {"photo", "a", "b"}
 
 
 def test_the_frame_is_dragged_on_the_easel_as_a_camera() -> None:

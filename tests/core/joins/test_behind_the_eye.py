@@ -7,7 +7,7 @@ import pytest
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
-from oak_lens.core.evaluate import film_at, scene_at, scene_geometry, timeline_of
+from oak_lens.core.evaluate import film_at, layer_geometry, scene_at, staged, timeline_of
 from oak_lens.core.joins import BUILTIN
 from oak_lens.core.paint import Painter
 from tests.conftest import Pictures, made_document
@@ -53,4 +53,4 @@ def test_outlines_of_what_reaches_behind_the_camera_are_made_without_a_warning()
         for span in timeline_of(document).spans[:2]:
             for at in (0, span.own_length // 2, span.own_length):
                 assert scene_at(document, span.scene, at, span.own_length).items
-                scene_geometry(document, span.scene, at, span.own_length)
+                layer_geometry(staged(document, span.scene, at, span.own_length))

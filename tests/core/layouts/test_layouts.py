@@ -6,7 +6,7 @@ import pytest
 from oak_lens.core.document import Document, Layout
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import bounds_of, placed_layers
+from oak_lens.core.evaluate import bounds_of, staged
 from oak_lens.core.layouts import BUILTIN, LAYOUTS, LayoutSpec, Slot, arranged, matched
 from oak_lens.core.looks import Mount
 from tests.conftest import SHAPES, made_document
@@ -27,7 +27,7 @@ def composed(count: int, layout: str, seed: int = 1, **frame: int) -> Document:
 
 
 def boxes(document: Document) -> list[tuple[float, float, float, float]]:
-    return [bounds_of(p) for p in placed_layers(document, "c", 0, 1)]
+    return [bounds_of(p) for p in staged(document, "c", 0, 1).layers]
 
 
 @pytest.mark.parametrize("spec", BUILTIN, ids=lambda s: s.id)

@@ -9,7 +9,7 @@ import pytest
 from oak_lens.core.document import Document, dump_document, parse_document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import bounds_of, flattened, placed_layers, scene_at, scene_bars, values_at
+from oak_lens.core.evaluate import bounds_of, scene_at, scene_bars, staged, values_at
 from oak_lens.core.moves import BUILTIN, FACTORS, Move, MoveUse, use_offsets
 from oak_lens.core.time import ticks
 from tests.conftest import SHAPES, made_document
@@ -28,7 +28,7 @@ START = made(made_document(), {"edit": "set_layers", "layers": PHOTOS, "window":
 
 
 def values(document: Document, at: float, scene: str = "s-wide", length: int = LENGTH) -> dict[str, float]:
-    return values_at(document, scene, ticks(at), length).get(f"{scene}/photo", {})
+    return values_at(staged(document, scene, ticks(at), length)).get(f"{scene}/photo", {})
 
 
 @pytest.mark.parametrize(("name", "move"), BUILTIN, ids=[i for i, _ in BUILTIN])
@@ -66,7 +66,7 @@ def test_what_slides_in_begins_just_outside_the_frame_wherever_it_stands(side: s
     )
     aspect = document.frame.aspect
     for scene in (f"s-{n}" for n in SHAPES):
-        placed = next(p for p in flattened(placed_layers(document, scene, 0, LENGTH)) if p.layer_id == "photo")
+        placed = next(p for p in staged(document, scene, 0, LENGTH).every_layer if p.layer_id == "photo")
         left, top, right, bottom = bounds_of(placed)
         gap = {"left": -aspect / 2 - right, "right": left - aspect / 2, "top": -0.5 - bottom, "bottom": top - 0.5}[side]
         assert 0.0 < gap < 0.25, (scene, gap)
@@ -163,7 +163,7 @@ def test_unlinking_shows_the_same_motion_for_every_move_that_can() -> None:
             # The scene's own time: keyframes stand in it.
             length = ticks(4)
             for share in (0.0, 0.2, 0.55, 1.0):
-                linked, keyed = (values_at(d, "s-wide", round(length * share), length)["s-wide/photo"] for d in (document, free))
+                linked, keyed = (values_at(staged(d, "s-wide", round(length * share), length))["s-wide/photo"] for d in (document, free))
                 for number in linked.keys() | keyed.keys():
                     assert linked.get(number, 0.5 if number == "placement.size" else 0.0) == pytest.approx(
                         keyed.get(number, 0.0), abs=close

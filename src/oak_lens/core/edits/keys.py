@@ -9,7 +9,7 @@ from ..curves import Anchor, Bounce, Follow, PathKeyframe, PathLane, Spring, anc
 from ..curves import Handle as EaseHandle
 from ..document import Document, View, ViewLane, faults_from
 from ..errors import InvalidEdit
-from ..evaluate import ground_offset, values_at
+from ..evaluate import ground_offset, staged, values_at
 from ..moves import FACTORS, PATHS
 from .lanes import (
     VIEW,
@@ -32,7 +32,7 @@ from .lanes import (
     with_keys,
     with_lane,
 )
-from .placing import find_placed
+from .placing import find_placed, staged_in
 from .registry import Edit, EditSpec, refused
 
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
@@ -65,7 +65,7 @@ def _shown_now(document: Document, ref: LaneRef, at: int, base: float) -> float:
     """The number over `base` as it is at a moment of the film, with all that moves it."""
     moment, length = moment_of(document, ref, at)
     seen_in = ref.on or ref.scene
-    shown = values_at(document, seen_in, moment, length) if seen_in in document.scenes else {}
+    shown = values_at(staged(document, seen_in, moment, length)) if seen_in in document.scenes else {}
     return shown.get(f"{ref.scene}/{ref.layer or ''}", {}).get(ref.property, base)
 
 
@@ -396,8 +396,7 @@ def drag_path(document: Document, edit: DragPath) -> Document:
     lane = lane_of(document, ref)
     if not isinstance(lane, PathLane) or edit.key not in lane.keys or ref.layer is None:
         raise refused("edit.no_key", ref.path, "There is no such keyframe; it may have been deleted.")
-    moment, length = moment_of(document, ref, edit.at)
-    placed = find_placed(document, ref.on or ref.scene, ref.as_layer, moment, length)
+    placed = find_placed(staged_in(document, ref.on or ref.scene, edit.at), ref.as_layer)
     key = lane.keys[edit.key]
     depth = placed.layer.placement.z + key.value[2]
     dx, dy = ground_offset(placed, edit.start, edit.end, depth, document.frame.aspect)

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from ..document import Document, Layer, PhotoLayer, Placement, View, Window
 from ..document.records import Id, Ticks
-from ..evaluate import Placed, bounds_of, flattened, placed_layers, timeline_of
+from ..evaluate import Placed, Staged, bounds_of, staged, timeline_of
 from ..framing import fit_of, fit_zoom, limited_view, plane_size, seen_aspect
 from ..space import map_points, plane_homography
 from .gestures import Gesture, Point, along_one_axis, stepped, turned_by
@@ -51,14 +51,14 @@ def drag_layer(document: Document, edit: DragLayer) -> Document:
     if layer.locked:
         raise refused("edit.locked", ref.path, "This layer is locked. Unlock it to move it.")
     seen_in = edit.on or edit.scene
-    moment, length = moment_in(document, seen_in, edit.at)
-    placed = find_placed(document, seen_in, ref, moment, length)
+    stage = staged_in(document, seen_in, edit.at)
+    placed = find_placed(stage, ref)
     if edit.target == "picture" or edit.handle.startswith("edge"):
         if not isinstance(layer, PhotoLayer) or layer.window is None:
             raise refused("edit.no_window", ref.path, "This layer has no window. Give the photo a window first.")
         dragged = _picture_dragged if edit.target == "picture" else _edge_dragged
         return with_layers(document, [(ref, dragged(document, layer, placed, edit))])
-    return with_layers(document, [(ref, _layer_dragged(document, layer, placed, edit, seen_in, moment, length))])
+    return with_layers(document, [(ref, _layer_dragged(stage, layer, placed, edit))])
 
 
 def moment_in(document: Document, scene: str, at: int | None) -> tuple[int, int]:
@@ -69,13 +69,19 @@ def moment_in(document: Document, scene: str, at: int | None) -> tuple[int, int]
     return span.own(span.hold_start if at is None else at), span.own_length
 
 
-def find_placed(document: Document, scene: str, ref: LayerRef, at: int, length: int) -> Placed:
-    """The layer where it stands in a scene. Raises InvalidEdit."""
-    if scene in document.scenes:
-        for placed in flattened(placed_layers(document, scene, at, length)):
-            if (placed.container, placed.layer_id) == (ref.scene, ref.layer):
-                return placed
-    raise refused("edit.no_layer", ref.path, "This layer is not seen in the scene it was dragged in.")
+def staged_in(document: Document, scene: str, at: int | None) -> Staged:
+    """A scene at moment `at` of the film, by default when its hold begins. Raises InvalidEdit."""
+    if scene not in document.scenes:
+        raise refused("edit.no_layer", f"scenes.{scene}", "This layer is not seen in the scene it was dragged in.")
+    return staged(document, scene, *moment_in(document, scene, at))
+
+
+def find_placed(stage: Staged, ref: LayerRef) -> Placed:
+    """The layer where it stands. Raises InvalidEdit."""
+    placed = stage.find(ref.scene, ref.layer)
+    if placed is None:
+        raise refused("edit.no_layer", ref.path, "This layer is not seen in the scene it was dragged in.")
+    return placed
 
 
 def _points(document: Document, placed: Placed, edit: DragLayer) -> tuple[Point, Point]:
@@ -87,15 +93,16 @@ def _points(document: Document, placed: Placed, edit: DragLayer) -> tuple[Point,
     return start, end
 
 
-def _layer_dragged(document: Document, layer: Layer, placed: Placed, edit: DragLayer, scene: str, moment: int, length: int) -> Layer:
+def _layer_dragged(stage: Staged, layer: Layer, placed: Placed, edit: DragLayer) -> Layer:
+    document = stage.document
     placement, aspect = layer.placement, document.frame.aspect
     x, y, size, turn = placement.x, placement.y, placement.size, placement.turn
     centre = np.array((x * aspect, y))
     start, end = _points(document, placed, edit)
     if edit.handle == "inside":
         offset = along_one_axis(end - start) if edit.constrain else end - start
-        if edit.snap and layer.parent is None and placed.container == scene:
-            xs, ys = lines_of(document, scene, frozenset({(placed.container, placed.layer_id)}), moment, length)
+        if edit.snap and layer.parent is None and placed.container == stage.container:
+            xs, ys = lines_of(stage, frozenset({(placed.container, placed.layer_id)}))
             offset = np.array(snapped_offset(bounds_of(placed), (float(offset[0]), float(offset[1])), xs, ys))
         partial = {"x": x + offset[0] / aspect, "y": y + offset[1]}
     elif edit.handle == "turn":
@@ -277,9 +284,8 @@ def nudge_layers(document: Document, edit: NudgeLayers) -> Document:
 
 
 def _placed_all(document: Document, edit: ArrangedLayers) -> list[Placed]:
-    scene = edit.on or edit.layers[0].scene
-    at, length = moment_in(document, scene, edit.at)
-    found = [find_placed(document, scene, ref, at, length) for ref in edit.layers]
+    stage = staged_in(document, edit.on or edit.layers[0].scene, edit.at)
+    found = [find_placed(stage, ref) for ref in edit.layers]
     locked = [p for p in found if p.layer.locked]
     if locked:
         raise refused("edit.locked", f"layers.{locked[0].layer_id}", "One of these layers is locked. Unlock it to move it.")

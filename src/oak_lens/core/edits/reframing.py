@@ -5,7 +5,7 @@ from math import isfinite
 import numpy as np
 
 from ..document import Document, Layer, PhotoLayer, View
-from ..evaluate import Placed, bounds_of, outline_of, placed_layers
+from ..evaluate import Placed, bounds_of, outline_of, staged
 from ..framing import fit_of, seen_aspect, seen_of, shown_subject, shows, view_keeping
 from ..space import map_points, rectangle_corners
 from .layouts import laid_out_anew
@@ -93,8 +93,8 @@ def _standing_well(before: Document, after: Document) -> Document:
     changed: Changed = []
     for scene_id, scene in after.scenes.items():
         at, length = moment_in(before, scene_id, None)
-        stood = {p.layer_id: p for p in placed_layers(before, scene_id, at, length)}
-        for placed in placed_layers(after, scene_id, at, length):
+        stood = {p.layer_id: p for p in staged(before, scene_id, at, length).layers}
+        for placed in staged(after, scene_id, at, length).layers:
             if scene.layout is not None and isinstance(placed.layer, PhotoLayer):
                 continue
             if not all(isfinite(v) for v in (*bounds_of(placed), *bounds_of(stood[placed.layer_id]))):

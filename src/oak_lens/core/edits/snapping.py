@@ -3,8 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from ..document import Document
-from ..evaluate import Placed, bounds_of, flattened, placed_layers
+from ..evaluate import Placed, Staged, bounds_of
 
 SAFE_SHARE = 0.9
 """Share of the frame, both ways, in which titles are safe to be seen on every screen."""
@@ -23,14 +22,14 @@ class SnapLine:
     at: float
 
 
-def lines_of(document: Document, scene: str, moving: frozenset[tuple[str, str]], at: int, length: int) -> tuple[list[float], list[float]]:
+def lines_of(stage: Staged, moving: frozenset[tuple[str, str]]) -> tuple[list[float], list[float]]:
     """(x lines, y lines) in frame coordinates, of all but the layers that move."""
-    aspect = document.frame.aspect
+    document, aspect = stage.document, stage.document.frame.aspect
     xs = [aspect * share for share in (-0.5, -1 / 6, 0.0, 1 / 6, 0.5, -SAFE_SHARE / 2, SAFE_SHARE / 2)]
     ys = [-0.5, -1 / 6, 0.0, 1 / 6, 0.5, -SAFE_SHARE / 2, SAFE_SHARE / 2]
     xs += [(guide.at - 0.5) * aspect for guide in document.guides if guide.axis == "x"]
     ys += [guide.at - 0.5 for guide in document.guides if guide.axis == "y"]
-    for placed in flattened(placed_layers(document, scene, at, length)):
+    for placed in stage.every_layer:
         if (placed.container, placed.layer_id) in moving or placed.layer.hidden or placed.layer.parent is not None:
             continue
         left, top, right, bottom = bounds_of(placed)
@@ -52,11 +51,11 @@ def snapped_offset(bounds: Bounds, offset: tuple[float, float], xs: list[float],
     return dx + (x if abs(x) <= NEAR else 0.0), dy + (y if abs(y) <= NEAR else 0.0)
 
 
-def touched_lines(document: Document, scene: str, placed: Placed, at: int, length: int) -> list[SnapLine]:
+def touched_lines(stage: Staged, placed: Placed) -> list[SnapLine]:
     """The lines on which an edge or the middle of a layer lies: to be shown while it is dragged."""
-    xs, ys = lines_of(document, scene, frozenset({(placed.container, placed.layer_id)}), at, length)
+    xs, ys = lines_of(stage, frozenset({(placed.container, placed.layer_id)}))
     left, top, right, bottom = bounds_of(placed)
-    aspect = document.frame.aspect
+    aspect = stage.document.frame.aspect
     found = {SnapLine("x", round(x / aspect + 0.5, 6)) for x in xs if any(abs(x - own) < 1e-6 for own in (left, (left + right) / 2, right))}
     found |= {SnapLine("y", round(y + 0.5, 6)) for y in ys if any(abs(y - own) < 1e-6 for own in (top, (top + bottom) / 2, bottom))}
     return sorted(found, key=lambda line: (line.axis, line.at))

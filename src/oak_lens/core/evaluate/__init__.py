@@ -3,23 +3,13 @@
 from .dependence import NOT_SEEN, seen_in
 from .film import film_at, frame_at
 from .findings import PhotoFinding, photo_findings
-from .geometry import (
-    LayerGeometry,
-    Placed,
-    ViewGeometry,
-    bounds_of,
-    flattened,
-    layer_corners_px,
-    outline_of,
-    placed_layers,
-    scene_geometry,
-    view_geometry,
-)
+from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
 from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, path_geometry
-from .places import corrections_of
 from .plan import PlanView, plan_views
-from .scenes import scene_at, scene_seeing, shown_layers
+from .scenes import scene_at
+from .staging import Placed, Staged, flattened, scene_seeing, shown_layers, staged
+from .standing import corrections_of
 from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
 
 __all__ = [
@@ -56,10 +46,11 @@ __all__ = [
     "frame_at",
     "layer_corners_px",
     "outline_of",
-    "placed_layers",
     "photo_findings",
     "scene_at",
-    "scene_geometry",
+    "layer_geometry",
+    "staged",
+    "Staged",
     "shown_layers",
     "timeline_of",
     "view_geometry",

@@ -11,7 +11,7 @@ from ..looks import Backdrop
 from ..space import plane_homography
 from .cameras import Seeing, lit_by, travel_between
 from .motion import layer_motion
-from .places import corrections_in_turn, corrections_of
+from .standing import corrections_in_turn, corrections_of
 
 DIRECTIONS = {"same": (0.0, 0.0), "right": (1.0, 0.0), "left": (-1.0, 0.0), "down": (0.0, 1.0), "up": (0.0, -1.0)}
 """In frames: where the part of a surface lies that a scene shows of the one it runs on from."""

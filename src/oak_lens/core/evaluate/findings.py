@@ -6,9 +6,9 @@ from itertools import pairwise
 from ..curves import key_times
 from ..document import Document, PhotoLayer, Scene, photos_of
 from ..framing import enlargement, fit_zoom, plane_size, seen_aspect
-from .geometry import flattened, placed_layers
 from .motion import moves_at_all
-from .places import StandingPhoto
+from .staging import staged
+from .standing import StandingPhoto
 from .timeline import Timeline
 
 STEPS_BETWEEN_KEYS = 8
@@ -46,7 +46,7 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
         uses: dict[str, list[float]] = {}
         fits: dict[str, str] = {}
         for at in sorted(moments):
-            for placed in flattened(placed_layers(document, span.scene, at, length)):
+            for placed in staged(document, span.scene, at, length).every_layer:
                 if isinstance(placed.standing, StandingPhoto) and isinstance(placed.layer, PhotoLayer):
                     fits[placed.layer_id] = placed.standing.fit
                     uses.setdefault(placed.layer_id, []).append(_enlargement(document, placed.layer, placed.standing))

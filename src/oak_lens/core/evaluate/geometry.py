@@ -1,34 +1,19 @@
 """Outlines and handles to draw over a picture, so that the interface needs no camera mathematics."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Document, GroupLayer, Layer, LayerBase, PhotoLayer, ShapeLayer, in_order, photos_of, resolved_mount
+from ..document import Document, PhotoLayer, photos_of, resolved_mount
 from ..draw import DrawItem, DrawList, GroupItem, LayerItem, MountedPhoto, Picturing, lists_of, matrix_of
 from ..framing import fit_of, frame_from_view, limited_view, picture_polygon, plane_size, seen_aspect
-from ..space import Matrix3, box_corners, map_points, plane_homography, rectangle_corners
-from .places import Ground, Standing, StandingPhoto, frame_ground, ground_in, moved_group, standing_photo, standing_shape
-from .scenes import scene_seeing
+from ..space import Matrix3, box_corners, map_points, rectangle_corners
+from .staging import Placed, Staged
+from .standing import StandingPhoto
 
 Points = tuple[tuple[float, float], ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Placed:
-    """A layer where it stands. `container`: the scene or shared group that lists it; `standing` None for a group.
-
-    `frame_from_plane`: of the layer's own plane, for a group that of its ground; `ground`: what it is placed on."""
-
-    container: str
-    layer_id: str
-    layer: Layer
-    ground: Ground
-    standing: Standing | None
-    frame_from_plane: Matrix3
-    inside: tuple["Placed", ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,45 +41,6 @@ class ViewGeometry:
     closing: Points
 
 
-def placed_layers(document: Document, container: str, at: int, length: int) -> tuple[Placed, ...]:
-    """The layers of a scene as its camera sees them, lowest first, those of groups inside them; hidden ones, too."""
-    scene = document.scenes[container]
-    ground = frame_ground(document, scene_seeing(document, scene, at, length))
-    return _placed(document, container, scene.layers, None, at, length, ground)
-
-
-def _placed(
-    document: Document, container: str, layers: Mapping[str, Layer], parent: str | None, at: int, length: int, ground: Ground
-) -> tuple[Placed, ...]:
-    found = []
-    for layer_id, layer in in_order(layers):
-        if layer.parent != parent:
-            continue
-        if isinstance(layer, GroupLayer):
-            inner = ground_in(document, ground, moved_group(document, layer, at, length))
-            if layer.shared is None:
-                inside = _placed(document, container, layers, layer_id, at, length, inner)
-            else:
-                inside = _placed(document, layer.shared, document.groups[layer.shared].layers, None, at, length, inner)
-            found.append(Placed(container, layer_id, layer, ground, None, plane_homography(inner.frame_from_ground), inside))
-            continue
-        standing: Standing
-        if isinstance(layer, PhotoLayer):
-            standing = standing_photo(document, layer, at, length, ground)
-        else:
-            assert isinstance(layer, ShapeLayer)
-            standing = standing_shape(document, layer, at, length, ground)
-        found.append(Placed(container, layer_id, layer, ground, standing, standing.frame_from_plane))
-    return tuple(found)
-
-
-def flattened(placed: tuple[Placed, ...]) -> Iterator[Placed]:
-    """Every layer, a group after what is in it."""
-    for entry in placed:
-        yield from flattened(entry.inside)
-        yield entry
-
-
 def outline_of(placed: Placed) -> NDArray[np.float64]:
     """Corners (4, 2) of a layer in frame coordinates; of a group, of the box on its ground around what is in it."""
     if placed.standing is not None:
@@ -116,19 +62,20 @@ def bounds_of(placed: Placed) -> tuple[float, float, float, float]:
     return float(left), float(top), float(right), float(bottom)
 
 
-def scene_geometry(document: Document, scene_id: str, at: int, length: int) -> list[LayerGeometry]:
-    """Outlines of a scene's layers `at` ticks after it came on screen, lowest first, a group after what is in it."""
+def layer_geometry(stage: Staged) -> list[LayerGeometry]:
+    """Outlines of the layers, lowest first, a group after what is in it."""
+    document = stage.document
     frame = np.array((document.frame.aspect, 1.0))
 
     def fractions(points: NDArray[np.float64]) -> Points:
         return _points(points / frame + 0.5)
 
     found = []
-    for placed in flattened(placed_layers(document, scene_id, at, length)):
+    for placed in stage.every_layer:
         window: Points = ()
         picture: Points = ()
-        content = placed.standing.content if placed.standing else None
-        if isinstance(content, MountedPhoto) and isinstance(placed.standing, StandingPhoto) and _has_window(placed.layer):
+        if isinstance(placed.standing, StandingPhoto) and isinstance(placed.layer, PhotoLayer) and placed.layer.window is not None:
+            content = placed.standing.content
             window = fractions(map_points(placed.frame_from_plane, rectangle_corners(content.width, content.height)))
             shown = _plane_from_shown(document, placed.layer, placed.standing)
             picture = fractions(map_points(placed.frame_from_plane @ shown, rectangle_corners(1.0, 1.0)))
@@ -136,13 +83,8 @@ def scene_geometry(document: Document, scene_id: str, at: int, length: int) -> l
     return found
 
 
-def _has_window(layer: LayerBase) -> bool:
-    return isinstance(layer, PhotoLayer) and layer.window is not None
-
-
-def _plane_from_shown(document: Document, layer: LayerBase, photo: StandingPhoto) -> Matrix3:
+def _plane_from_shown(document: Document, layer: PhotoLayer, photo: StandingPhoto) -> Matrix3:
     """(3, 3): the shown picture as a unit square about 0 to the layer's plane."""
-    assert isinstance(layer, PhotoLayer)
     seen, picture = seen_aspect(document, layer), document.media[layer.media].aspect
     width, height = plane_size(picture, seen)
     view = frame_from_view(photo.view, photo.fit, picture, seen)

@@ -23,7 +23,8 @@ from ..document import (
 from ..framing import mix_views
 from ..moves import FACTORS
 from ..time import TICKS_PER_SECOND
-from .motion import Motion, layer_motion, passages, scene_motion
+from .motion import Motion, passages
+from .staging import Staged
 from .travels import stop_times
 
 CURVE_POINTS = 240
@@ -218,14 +219,13 @@ def scene_bars(document: Document, scene_id: str, length: int) -> list[Bar]:
     return found
 
 
-def values_at(document: Document, scene_id: str, at: int, length: int) -> dict[str, dict[str, float]]:
+def values_at(stage: Staged) -> dict[str, dict[str, float]]:
     """Numbers that are otherwise than what lies under their lanes, by `container/layer` (layer empty for the scene), as shown now."""
-    scene = document.scenes[scene_id]
-    found = {}
-    owners: list[tuple[str, Layer | Scene, Motion]] = [(f"{scene_id}/", scene, scene_motion(document, scene, at, length))]
-    for container, layer_id, layer in layers_seen(document, scene_id):
-        owners.append((f"{container}/{layer_id}", layer, layer_motion(document, layer, at, length, lambda: (1.2, 1.2, 1.2, 1.2))))
-    for name, owner, motion in owners:
+    document = stage.document
+    moving: list[tuple[str, Layer | Scene, Motion]] = [(f"{stage.container}/", document.scenes[stage.container], stage.seeing.motion)]
+    moving += [(f"{p.container}/{p.layer_id}", p.layer, p.motion) for p in reversed(stage.every_layer)]
+    found: dict[str, dict[str, float]] = {}
+    for name, owner, motion in moving:
         numbers = {}
         for part, changes in motion.parts.items():
             for number, by in changes.items():

@@ -4,7 +4,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from ..document import Document, Layer, LayerBase, Scene, move_of
+from ..document import Document, Layer, LayerBase, PhotoLayer, Scene, move_of
+from ..framing import seen_aspect
 from ..looks.parameters import Parameters, offset
 from ..moves import Offsets, Slot, joined, lane_offsets, use_offsets, used_length
 from ..moves.move import MoveUse
@@ -93,11 +94,8 @@ def moves_at_all(layer: Layer) -> bool:
 L = TypeVar("L", bound=LayerBase)
 
 
-def moved_layer(layer: L, motion: Motion, own_aspect: float = 1.0) -> L:
-    """The layer with the numbers that are its own as they are now; those of mount, shadow and correction may be inherited.
-
-    `own_aspect`: shape of a window that takes its picture's.
-    """
+def moved_layer(document: Document, layer: L, motion: Motion) -> L:
+    """The layer with the numbers that are its own as they are now; those of mount, shadow and correction may be inherited."""
     if not motion.parts:
         return layer
     update: dict[str, object] = {}
@@ -108,8 +106,7 @@ def moved_layer(layer: L, motion: Motion, own_aspect: float = 1.0) -> L:
     if "layer" in motion.parts:
         update["opacity"] = min(max(layer.opacity * motion.number("layer", "opacity", 1.0), 0.0), 1.0)
         update["blur"] = min(max(layer.blur + motion.number("layer", "blur"), 0.0), 0.3)
-    window = getattr(layer, "window", None)
-    if window is not None and "window" in motion.parts:
-        aspect = window.aspect or own_aspect
-        update["window"] = window.model_copy(update={"aspect": min(max(aspect * motion.number("window", "aspect", 1.0), 0.02), 50.0)})
+    if "window" in motion.parts and isinstance(layer, PhotoLayer) and layer.window is not None:
+        aspect = seen_aspect(document, layer) * motion.number("window", "aspect", 1.0)
+        update["window"] = layer.window.model_copy(update={"aspect": min(max(aspect, 0.02), 50.0)})
     return layer.model_copy(update=update) if update else layer

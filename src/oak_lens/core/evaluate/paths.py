@@ -8,8 +8,8 @@ from numpy.typing import NDArray
 from ..curves import PathLane, key_times, path_point
 from ..document import Document
 from ..space import map_points, plane_homography, translated
-from .geometry import Placed, Points, flattened, outline_of, placed_layers
-from .scenes import scene_seeing
+from .geometry import Points, outline_of
+from .staging import Placed, Staged, staged
 
 MOST_DOTS = 600
 GHOSTS = 4
@@ -46,13 +46,14 @@ class Ghost:
     after: bool
 
 
-def path_geometry(document: Document, scene_id: str, at: int, length: int) -> list[PathGeometry]:
-    """The paths of a scene's layers as its camera sees them `at` ticks after it came on screen."""
+def path_geometry(stage: Staged) -> list[PathGeometry]:
+    """The paths of layers as they are seen."""
     found = []
+    document, length = stage.document, stage.length
     aspect = document.frame.aspect
     # Dots lie a frame of the film apart, in the scene's own time.
-    frame_ticks = round(document.frame.frame_rate.frame_ticks * document.scenes[scene_id].speed)
-    for placed in flattened(placed_layers(document, scene_id, at, length)):
+    frame_ticks = round(document.frame.frame_rate.frame_ticks * document.scenes[stage.container].speed)
+    for placed in stage.every_layer:
         lane = placed.layer.animation.get("placement.path")
         if not isinstance(lane, PathLane):
             continue
@@ -91,15 +92,15 @@ def seen_on_path(document: Document, placed: Placed, values: NDArray[np.float64]
     return found
 
 
-def ghosts_of(document: Document, scene_id: str, layers: frozenset[tuple[str, str]], at: int, length: int, every: int) -> list[Ghost]:
-    """Outlines of layers a few steps of `every` ticks before and after a moment."""
-    frame = np.array((document.frame.aspect, 1.0))
+def ghosts_of(stage: Staged, layers: frozenset[tuple[str, str]], every: int) -> list[Ghost]:
+    """Outlines of layers a few steps of `every` ticks before and after what is staged."""
+    frame = np.array((stage.document.frame.aspect, 1.0))
     found = []
     for step in (*range(-GHOSTS, 0), *range(1, GHOSTS + 1)):
-        moment = at + step * every
-        if not 0 <= moment <= length:
+        moment = stage.at + step * every
+        if not 0 <= moment <= stage.length:
             continue
-        for placed in flattened(placed_layers(document, scene_id, moment, length)):
+        for placed in staged(stage.document, stage.container, moment, stage.length).every_layer:
             if (placed.container, placed.layer_id) in layers:
                 corners = outline_of(placed) / frame + 0.5
                 if np.isfinite(corners).all():
@@ -107,12 +108,12 @@ def ghosts_of(document: Document, scene_id: str, layers: frozenset[tuple[str, st
     return found
 
 
-def lamp_place(document: Document, scene_id: str, at: int, length: int) -> tuple[float, float] | None:
+def lamp_place(stage: Staged) -> tuple[float, float] | None:
     """Where the foot of a scene's lamp, at depth 0, is seen, in fractions of the frame from its top left; None without a lamp."""
-    seeing = scene_seeing(document, document.scenes[scene_id], at, length)
+    seeing = stage.seeing
     if seeing.light is None:
         return None
-    aspect = document.frame.aspect
+    aspect = stage.document.frame.aspect
     seen = map_points(plane_homography(seeing.frame_from_world), np.array(((seeing.light.x * aspect, seeing.light.y),)))[0]
     return _pair(seen / (aspect, 1.0) + 0.5) if np.isfinite(seen).all() else None
 

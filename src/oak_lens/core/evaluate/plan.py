@@ -5,10 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Document
 from ..space import box_corners, heights_per_mm, world_from_camera
-from .geometry import Placed, Points, flattened, placed_layers
-from .scenes import scene_seeing
+from .geometry import Points
+from .staging import Placed, Staged, scene_seeing
 
 AXES = {"top": (0, 2), "side": (2, 1)}
 """World axes drawn across and down. From above, the viewer's side is below; from the side, it is at the right."""
@@ -43,13 +42,13 @@ class PlanView:
     layers: tuple[PlanLayer, ...]
 
 
-def plan_views(document: Document, scene_id: str, at: int, length: int) -> list[PlanView]:
-    """Both drawings of a scene `at` ticks after it came on screen."""
-    scene, aspect = document.scenes[scene_id], document.frame.aspect
-    seeing = scene_seeing(document, scene, at, length)
+def plan_views(stage: Staged) -> list[PlanView]:
+    """Both drawings of a scene."""
+    document, length, seeing = stage.document, stage.length, stage.seeing
+    scene, aspect = document.scenes[stage.container], document.frame.aspect
     world = world_from_camera(seeing.camera, aspect)
     eye, forward = world[:3, 3], -world[:3, 2]
-    placed = [p for p in flattened(placed_layers(document, scene_id, at, length)) if p.standing is not None and not p.layer.hidden]
+    placed = [p for p in stage.every_layer if p.standing is not None and not p.layer.hidden]
     outlines = [_corners(p) for p in placed]
     depths = [float(((c - eye) @ forward).max()) for c in outlines] + [seeing.home]
     reach = max([d for d in depths if d > 0.0] + [seeing.home]) * FIELD_REACH

@@ -1,20 +1,20 @@
 """One scene at a moment: its draw list."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from math import hypot
 
 import numpy as np
 
-from ..document import Document, GroupLayer, Layer, PhotoLayer, Scene, ShapeLayer, in_order, resolved_shutter
+from ..document import Document, GroupLayer, Scene, resolved_shutter
 from ..draw import ColourItem, DrawItem, DrawList, Focus, GroupItem, GroupShadow, LayerItem, ShadowItem, homography_of
 from ..looks import Shadow, casts_of, shadow_growth, shadow_offset
 from ..space import Matrix3, Matrix4, box_corners, plane_homography, translated
 from .backdrops import backdrop_at
-from .cameras import Seeing, lit_by, seeing_at, travel_between
+from .cameras import Seeing, lit_by, travel_between
 from .order import Sheet, drawn_in_order
-from .places import Ground, Standing, frame_ground, ground_in, moved_group, standing_photo, standing_shape
-from .travels import travel_at
+from .staging import Placed, staged
+from .standing import Ground, Standing
 
 SHADOW_SLOPE = 0.4
 """Frame heights that the shadow of something lifted moves away from a far light, for each that it is lifted."""
@@ -25,19 +25,16 @@ SHADOW_SPREADS = 0.09
 FADES_BY_HEIGHT = 1.6
 NOT_SEEN = 1e-4
 
-Layers = Mapping[str, Layer]
-
 
 def scene_at(document: Document, scene_id: str, at: int, length: int) -> DrawList:
     """The scene `at` ticks after it came on screen for `length` ticks."""
     scene = document.scenes[scene_id]
-    seeing = scene_seeing(document, scene, at, length)
     shutter = _shutter_ticks(document, scene)
-    later = scene_seeing(document, scene, at + shutter, length) if shutter else None
-    backdrop = backdrop_at(document, scene_id, at, length, seeing, later)
-    ground = frame_ground(document, seeing)
-    moment = _Moment(document, at, length, shutter, None if later is None else frame_ground(document, later))
-    sheets = _sheets(moment, scene.layers, ground, moment.later)
+    now = staged(document, scene_id, at, length, in_sight_only=True)
+    later = staged(document, scene_id, at + shutter, length, in_sight_only=True) if shutter else None
+    seeing = now.seeing
+    backdrop = backdrop_at(document, scene_id, at, length, seeing, None if later is None else later.seeing)
+    sheets = _sheets(document.frame.aspect, now.layers, None if later is None else later.layers)
     if seeing.by_depth:
         sheets = drawn_in_order(sheets, seeing.place, seeing.frame_from_world)
     items = [item for sheet in sheets for item in _clipped(sheet)]
@@ -52,74 +49,42 @@ def _faded(scene: Scene, at: int, length: int) -> Iterator[DrawItem]:
             yield GroupItem((ColourItem(fade.colour),), 1.0 - max(since, 0) / fade.length)
 
 
-def scene_seeing(document: Document, scene: Scene, at: int, length: int) -> Seeing:
-    """How the scene's camera sees it at a moment, on its travel if it has one."""
-    return seeing_at(document, scene, at, length, travel_at(document, scene, at, length))
-
-
 def _shutter_ticks(document: Document, scene: Scene) -> int:
     """How long a frame is exposed, in the scene's own time."""
     return round(document.frame.frame_rate.frame_ticks * resolved_shutter(document, scene) / 360.0 * scene.speed)
 
 
-class _Moment:
-    """What all layers of a scene share: the time, how long it is exposed, and the ground as it is when the shutter closes."""
-
-    __slots__ = ("at", "document", "later", "length", "shutter")
-
-    def __init__(self, document: Document, at: int, length: int, shutter: int, later: Ground | None):
-        self.document, self.at, self.length, self.shutter, self.later = document, at, length, shutter, later
-
-
-def _sheets(
-    moment: _Moment, layers: Layers, ground: Ground, later: Ground | None, parent: str | None = None, shown: frozenset[str] | None = None
-) -> list[Sheet]:
-    """What the layers whose parent is `parent` show, lowest first. `shown`: ids that are not kept out by another's solo."""
-    shown = shown_layers(layers) if shown is None else shown
+def _sheets(aspect: float, layers: Sequence[Placed], later: Sequence[Placed] | None) -> list[Sheet]:
+    """What layers show, lowest first. `later`: the same layers as they are when the shutter closes."""
     found: list[Sheet] = []
-    for layer_id, layer in in_order(layers):
-        if layer.parent != parent or layer.hidden or layer_id not in shown:
-            continue
-        if isinstance(layer, GroupLayer):
-            found.extend(_group(moment, layers, layer_id, layer, ground, later, shown))
-            continue
-        standing = _standing(moment.document, layer, moment.at, moment.length, ground)
-        if standing.opacity <= NOT_SEEN:
-            continue
-        after = None
-        if later is not None:
-            after = _standing(moment.document, layer, moment.at + moment.shutter, moment.length, later)
-        found.append(_sheet(moment, standing, after, layer, ground, later))
+    closing: Sequence[Placed | None] = [None] * len(layers) if later is None else later
+    for placed, after in zip(layers, closing, strict=True):
+        if placed.standing is None:
+            found.extend(_group(aspect, placed, after))
+        elif placed.standing.opacity > NOT_SEEN:
+            found.append(_sheet(aspect, placed, placed.standing, after))
     return found
 
 
-def _standing(document: Document, layer: PhotoLayer | ShapeLayer, at: int, length: int, ground: Ground) -> Standing:
-    if isinstance(layer, PhotoLayer):
-        return standing_photo(document, layer, at, length, ground)
-    return standing_shape(document, layer, at, length, ground)
-
-
-def _sheet(
-    moment: _Moment, standing: Standing, after: Standing | None, layer: PhotoLayer | ShapeLayer, ground: Ground, later: Ground | None
-) -> Sheet:
-    seeing = ground.seeing
+def _sheet(aspect: float, placed: Placed, standing: Standing, after: Placed | None) -> Sheet:
+    seeing = placed.ground.seeing
     travel = None if after is None else travel_between(standing.frame_from_plane, after.frame_from_plane)
     focus = None if seeing.focus is None else Focus(seeing.focus.k, seeing.focus.at / seeing.home)
-    items: list[DrawItem] = list(_shadows(standing, after, moment.document.frame.aspect, ground, later))
+    items: list[DrawItem] = list(_shadows(aspect, standing, placed.ground, after))
     items.append(
         LayerItem(
             standing.content,
             homography_of(standing.frame_from_plane),
             standing.opacity,
-            layer.blend,
+            placed.layer.blend,
             blur=standing.blur,
             focus=focus,
             travel=travel,
-            lit=lit_by(seeing, standing.world_from_plane, moment.document.frame.aspect),
+            lit=lit_by(seeing, standing.world_from_plane, aspect),
         )
     )
     outline = box_corners(*standing.content.sheet)
-    return Sheet(tuple(items), outline, standing.world_from_plane, layer.placement.z + standing.lifted, ground)
+    return Sheet(tuple(items), outline, standing.world_from_plane, placed.layer.placement.z + standing.lifted, placed.ground)
 
 
 def _clipped(sheet: Sheet) -> list[DrawItem]:
@@ -128,47 +93,28 @@ def _clipped(sheet: Sheet) -> list[DrawItem]:
     return [replace(item, clip=sheet.clip) if isinstance(item, LayerItem) else item for item in sheet.item]
 
 
-def shown_layers(layers: Layers) -> frozenset[str]:
-    """Ids of the layers that solo leaves in sight: all, or the solo ones with what they are in and what is in them."""
-    solo = {k for k, layer in layers.items() if layer.solo}
-    if not solo:
-        return frozenset(layers)
-
-    def above(layer_id: str) -> set[str]:
-        parent = layers[layer_id].parent
-        return {layer_id} | (above(parent) if parent is not None and parent in layers else set())
-
-    return frozenset(k for k in layers if above(k) & solo).union(*(above(k) for k in solo))
-
-
-def _group(
-    moment: _Moment, layers: Layers, layer_id: str, layer: GroupLayer, ground: Ground, later: Ground | None, shown: frozenset[str]
-) -> list[Sheet]:
-    document = moment.document
-    now = moved_group(document, layer, moment.at, moment.length)
+def _group(aspect: float, placed: Placed, after: Placed | None) -> list[Sheet]:
+    """What is in a group: by itself, or, where it fades, blends, is masked or casts a shadow, as one."""
+    now, ground, inner = placed.now, placed.ground, placed.inner
+    assert inner is not None
     if now.opacity <= NOT_SEEN:
         return []
-    inner = ground_in(document, ground, now)
-    after = None if later is None else ground_in(document, later, moved_group(document, layer, moment.at + moment.shutter, moment.length))
-    if layer.shared is not None:
-        sheets = _sheets(moment, document.groups[layer.shared].layers, inner, after)
-    else:
-        sheets = _sheets(moment, layers, inner, after, layer_id, shown)
-    shadows = () if layer.shadow is None else _group_shadows(layer.shadow, document.frame.aspect, inner, ground)
-    if not sheets or (now.opacity >= 1.0 and layer.blend == "normal" and not shadows and now.mask is None and not now.blur):
+    sheets = _sheets(aspect, placed.inside, None if after is None else after.inside)
+    shadow = now.shadow if isinstance(now, GroupLayer) else None
+    shadows = () if shadow is None else _group_shadows(shadow, aspect, inner, ground)
+    if not sheets or (now.opacity >= 1.0 and now.blend == "normal" and not shadows and now.mask is None and not now.blur):
         return sheets
     inside = drawn_in_order(sheets, ground.seeing.place, ground.seeing.frame_from_world) if ground.seeing.by_depth else sheets
     items = tuple(item for sheet in inside for item in _clipped(sheet))
-    seen = homography_of(plane_homography(inner.frame_from_ground))
     on_ground = np.linalg.inv(inner.world_from_ground)
     corners = np.concatenate([np.column_stack([s.corners, np.ones(len(s.corners))]) @ on_ground.T for s in sheets])
     (left, top), (right, bottom) = corners[:, :2].min(axis=0), corners[:, :2].max(axis=0)
     outline = box_corners(float(left), float(top), float(right), float(bottom))
-    group = GroupItem(items, now.opacity, layer.blend, shadows, now.mask, seen, now.blur)
+    group = GroupItem(items, now.opacity, now.blend, shadows, now.mask, homography_of(placed.frame_from_plane), now.blur)
     return [Sheet((group,), outline, inner.world_from_ground, now.placement.z, ground, whole=True)]
 
 
-def _shadows(standing: Standing, after: Standing | None, aspect: float, ground: Ground, later: Ground | None) -> list[ShadowItem]:
+def _shadows(aspect: float, standing: Standing, ground: Ground, after: Placed | None) -> list[ShadowItem]:
     """The outline moved away from the light on its ground, so turning the layer does not turn its shadow; lifted, it goes farther."""
     if standing.shadow is None:
         return []
@@ -177,8 +123,9 @@ def _shadows(standing: Standing, after: Standing | None, aspect: float, ground: 
     for cast in casts_of(shadow):
         seen = _thrown_plane(shadow, cast.distance * standing.shadow_scale, standing, ground, aspect)
         moved = None
-        if after is not None and later is not None:
-            moved = travel_between(seen, _thrown_plane(shadow, cast.distance * standing.shadow_scale, after, later, aspect))
+        if after is not None and after.standing is not None:
+            closing = _thrown_plane(shadow, cast.distance * standing.shadow_scale, after.standing, after.ground, aspect)
+            moved = travel_between(seen, closing)
         found.append(
             ShadowItem(
                 content=standing.content,

@@ -7,11 +7,11 @@ from math import cos, exp, hypot, log, pi, radians, sin
 import numpy as np
 
 from ..curves import cubic_bezier
-from ..document import Document, GroupLayer, Layer, PhotoLayer, Scene, ShapeLayer, in_order
-from ..framing import plane_size, seen_aspect
+from ..document import Document, Layer, Scene, in_order
 from ..space import Camera, home_distance
 from ..stage import Stop
-from .places import form_size, ground_from_layer
+from .kinds import STANDS
+from .standing import ground_from_layer
 
 STAYS_AT_MOST = 0.8
 """Share of the time on screen that all stays together may take."""
@@ -42,7 +42,7 @@ def pose_at(document: Document, scene: Scene, stop: Stop) -> Pose:
     while above is not None:
         world = ground_from_layer(above.placement, aspect) @ world
         above = scene.layers.get(above.parent) if above.parent else None
-    width, height = _size(document, layer)
+    width, height = STANDS[layer.kind].size(document, layer)
     scale = float(np.linalg.norm(world[:3, 0]))
     turn = float(np.degrees(np.arctan2(world[1, 0], world[0, 0])))
     c, s = abs(cos(radians(turn))), abs(sin(radians(turn)))
@@ -53,16 +53,6 @@ def pose_at(document: Document, scene: Scene, stop: Stop) -> Pose:
     off_x, off_y = stop.x * aspect * sees, stop.y * sees
     x, y, z = (float(v) for v in world[:3, 3])
     return Pose(x + off_x * c - off_y * s, y + off_x * s + off_y * c, z, sees, roll)
-
-
-def _size(document: Document, layer: Layer) -> tuple[float, float]:
-    aspect = document.frame.aspect
-    if isinstance(layer, PhotoLayer):
-        return plane_size(seen_aspect(document, layer) if layer.window else document.media[layer.media].aspect, aspect)
-    if isinstance(layer, ShapeLayer):
-        return form_size(layer.form, aspect)
-    assert isinstance(layer, GroupLayer)
-    return aspect, 1.0
 
 
 def travel_at(document: Document, scene: Scene, at: int, length: int) -> dict[str, float] | None:

@@ -1,11 +1,11 @@
-"""Where layers stand at a moment, and what they show: shared by draw lists, outlines and findings."""
+"""How a layer of each kind stands at a moment, and what it shows."""
 
 from dataclasses import dataclass
 from math import cos, radians, sin
 
 import numpy as np
 
-from ..document import Document, GroupLayer, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
+from ..document import Document, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
 from ..draw import Content, DrawnForm, MountedPhoto, homography_of
 from ..framing import (
     WINDOW_SIDE,
@@ -22,7 +22,10 @@ from ..framing import (
 from ..looks import Correction, Form, Shadow, changes_nothing
 from ..space import Camera, Matrix3, Matrix4, frame_from_world, home_distance, plane_homography, scaled, swung, tipped, translated, turned
 from .cameras import Seeing
-from .motion import STILL, Motion, layer_motion, moved_layer
+from .motion import STILL, Motion
+
+Size = tuple[float, float]
+"""Width and height in frame heights, of a layer at size 1."""
 
 BEYOND_MARGIN = 0.06
 """Frame heights that a layer goes on beyond the frame's edge, for mount and shadow."""
@@ -76,32 +79,32 @@ def frame_ground(document: Document, seeing: Seeing | None = None) -> Ground:
     return Ground(seeing, np.eye(4), 1.0)
 
 
-def ground_in(document: Document, ground: Ground, group: GroupLayer) -> Ground:
-    """The ground that a group, as it is now, makes for its layers."""
-    placement = group.placement
-    return Ground(
-        ground.seeing, ground.world_from_ground @ ground_from_layer(placement, document.frame.aspect), ground.scale * placement.size
-    )
+def ground_in(document: Document, ground: Ground, placement: Placement) -> Ground:
+    """The ground that a group placed so makes for its layers."""
+    world = ground.world_from_ground @ ground_from_layer(placement, document.frame.aspect)
+    return Ground(ground.seeing, world, ground.scale * placement.size)
 
 
-def moved_group(document: Document, layer: GroupLayer, at: int, length: int) -> GroupLayer:
-    """The group as it is at a moment."""
-    motion = layer_motion(document, layer, at, length, lambda: (1.2, 1.2, 1.2, 1.2))
-    return moved_layer(layer, motion)
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """When layers stand: `at` ticks after what lists them came on screen for `length` ticks."""
+
+    document: Document
+    at: int
+    length: int
 
 
-def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, ground: Ground | None = None) -> StandingPhoto:
-    """The photo at `at` ticks after its scene came on screen for `length` ticks."""
-    ground = ground or frame_ground(document)
+def photo_size(document: Document, layer: PhotoLayer) -> Size:
+    """Of its window, or of the whole picture."""
+    aspect = document.frame.aspect
+    return plane_size(seen_aspect(document, layer) if layer.window else document.media[layer.media].aspect, aspect)
+
+
+def standing_photo(moment: Moment, layer: PhotoLayer, motion: Motion, ground: Ground, lifted: float) -> StandingPhoto:
+    """The photo as it is at the moment."""
+    document, at, length = moment.document, moment.at, moment.length
     media, aspect = document.media[layer.media], document.frame.aspect
-    rest, picture = layer.placement.z, media.aspect
-
-    def beyond() -> tuple[float, float, float, float]:
-        width, height = plane_size(seen_aspect(document, layer) if layer.window else picture, aspect)
-        return _beyond(layer.placement, width, height, aspect)
-
-    motion = layer_motion(document, layer, at, length, beyond)
-    layer = moved_layer(layer, motion, picture)
+    picture = media.aspect
     mount = motion.of("mount", resolved_mount(document, layer))
     shadow = motion.of("shadow", resolved_shadow(document, layer))
     seen = seen_aspect(document, layer)
@@ -143,7 +146,6 @@ def standing_photo(document: Document, layer: PhotoLayer, at: int, length: int, 
         mask=layer.mask,
     )
     frame = plane_homography(ground.seeing.frame_from_world @ world)
-    lifted = max(layer.placement.z - rest, 0.0)
     return StandingPhoto(content, world, frame, plane_scale, shadow_scale, shadow, layer.opacity, layer.blur, lifted, fit, view)
 
 
@@ -159,28 +161,24 @@ def corrections_in_turn(*corrections: Correction | None) -> tuple[Correction, ..
     return tuple(c for c in corrections if c is not None and not changes_nothing(c))
 
 
-def standing_shape(document: Document, layer: ShapeLayer, at: int, length: int, ground: Ground | None = None) -> Standing:
-    """The shape at a moment; its stroke and shadow keep their width whatever its size."""
-    ground, aspect = ground or frame_ground(document), document.frame.aspect
-    rest = layer.placement.z
+def shape_size(document: Document, layer: ShapeLayer) -> Size:
+    return form_size(layer.form, document.frame.aspect)
 
-    def beyond() -> tuple[float, float, float, float]:
-        return _beyond(layer.placement, *form_size(layer.form, aspect), aspect)
 
-    motion = layer_motion(document, layer, at, length, beyond)
-    layer = moved_layer(layer, motion)
-    size = layer.placement.size
-    width, height = form_size(layer.form, aspect)
+def standing_shape(moment: Moment, layer: ShapeLayer, motion: Motion, ground: Ground, lifted: float) -> Standing:
+    """The shape as it is at the moment; its stroke and shadow keep their width whatever its size."""
+    aspect, size = moment.document.frame.aspect, layer.placement.size
+    width, height = shape_size(moment.document, layer)
     world = ground.world_from_ground @ ground_from_layer(layer.placement, aspect)
     content = DrawnForm(layer.form, width, height, layer.form.stroke / size, layer.mask)
     shadow = None if layer.shadow is None else motion.of("shadow", layer.shadow)
     frame = plane_homography(ground.seeing.frame_from_world @ world)
-    lifted = max(layer.placement.z - rest, 0.0)
     return Standing(content, world, frame, 1.0 / size, 1.0, shadow, layer.opacity, layer.blur, lifted)
 
 
-def _beyond(placement: Placement, width: float, height: float, aspect: float) -> tuple[float, float, float, float]:
+def beyond_frame(placement: Placement, size: Size, aspect: float) -> tuple[float, float, float, float]:
     """How far (left, up, right, down; fractions of the frame) a layer of this size must go to be just out of sight."""
+    width, height = size
     c, s = abs(cos(radians(placement.turn))), abs(sin(radians(placement.turn)))
     half_x = (width * c + height * s) / 2 * placement.size + BEYOND_MARGIN
     half_y = (width * s + height * c) / 2 * placement.size + BEYOND_MARGIN
