@@ -257,4 +257,4 @@ def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
         p["id"] for p in found["drawn_parts"]
     ] == ["form", "mask"]
     assert len(found["looks"]) >= 10 and len(found["layouts"]) >= 8 and len(found["blends"]) == 16
-    assert {e["edit"] for e in found["edits"]} >= {"add_pictures", "set_views", "drag_view", "move_scenes"}
+    assert set(found["edit_labels"]) >= {"add_pictures", "set_views", "drag_view", "move_scenes"}

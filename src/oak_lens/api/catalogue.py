@@ -8,7 +8,8 @@ from pydantic import BaseModel
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
 from ..core.document import BLENDS, Placement
-from ..core.edits import CARRIED, SAFE_SHARE, edit_schema
+from ..core.edits import BUILTIN as EDITS
+from ..core.edits import CARRIED, SAFE_SHARE
 from ..core.joins import BUILTIN, FAMILIES, JoinSettings
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
@@ -61,7 +62,7 @@ def _catalogue() -> dict[str, Any]:
         kinds=[m.KindModel(**{f: getattr(k, f) for f in m.KindModel.model_fields if f != "uses"}, uses=list(k.uses)) for k in KINDS],
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],
         sizes=list(SIZES),
-        edits=edit_schema(),
+        edit_labels={spec.id: spec.label for spec in EDITS},
     ).model_dump(mode="json")
 
 

@@ -1,17 +1,11 @@
-"""The live socket: frames while scrubbing, dragging and playing.
+"""The live socket: frames while scrubbing, dragging and playing; its messages are in `messages.py`."""
 
-The browser sends JSON: `frame` (one picture, perhaps with edits that are only tried), `play`, `clock`, `stop`. Each answer is one
-binary message: length of the header (4 bytes, big endian), header (JSON), JPEG.
-"""
-
-import json
-import struct
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
 from math import ceil
 from time import perf_counter
-from typing import Any
+from typing import Any, Literal
 
 from flask import Flask, request
 from flask_sock import Sock
@@ -22,9 +16,21 @@ from ..core.draw import Picturing
 from ..core.edits import LayerRef, apply_edits, parse_edits
 from ..core.errors import OakError
 from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
-from ..core.paint.painter import Below
 from ..core.time import TICKS_PER_SECOND, frame_start
-from ..services.watching import EMPTY_GEOMETRY, Wanted, geometry_of, scene_ends
+from ..services.watching import NOTHING_DRAWN, Wanted, geometry_of, scene_ends
+from .messages import (
+    ClockMessage,
+    FaultAnswer,
+    FrameAnswer,
+    FrameMessage,
+    PlayedFrame,
+    PlayMessage,
+    SocketAnswer,
+    StopMessage,
+    UnreadableMessage,
+    answer_bytes,
+    message_of,
+)
 from .state import Services, services, who
 
 AHEAD = 30
@@ -35,8 +41,6 @@ PAINT_THREADS = 3
 KNOWN_REVISIONS = 2
 """Revisions of the document, besides the newest, on which edits may still be tried."""
 
-NARROWEST_PX, WIDEST_PX = 64, 1920
-MOST_CURVES = 40
 
 
 def add_live_socket(app: Flask) -> None:
@@ -73,76 +77,65 @@ class Live:
     def run(self) -> None:
         try:
             while True:
-                message = json.loads(self._socket.receive())
-                self._handle(message if isinstance(message, dict) else {})
-        except (ConnectionClosed, ValueError, TypeError):
+                self._handle(self._socket.receive())
+        except ConnectionClosed:
             pass
         finally:
             self._stop()
 
-    def _handle(self, message: dict[str, Any]) -> None:
-        kind = message.get("kind")
-        if kind == "clock" and self._playing:
-            self._playing.clock(int(message.get("frame", 0)))
-            return
-        if kind in ("frame", "play", "stop"):
-            self._stop()
-        sequence = message.get("sequence", 0)
+    def _handle(self, text: str | bytes) -> None:
         try:
-            if kind == "frame":
+            message = message_of(text)
+        except UnreadableMessage as error:
+            self._send(FaultAnswer(0, f"The request cannot be read: {error}."))
+            return
+        if isinstance(message, ClockMessage):
+            if self._playing:
+                self._playing.clock(message.frame)
+            return
+        self._stop()
+        if isinstance(message, StopMessage):
+            return
+        try:
+            if isinstance(message, FrameMessage):
                 self._pool.submit(self._answer_frame, message).result()
-            elif kind == "play":
-                document = self._document(message)
-                width = _width(message)
-                self._playing = Playing(
-                    self._services,
-                    self._pool,
-                    self._project,
-                    document,
-                    width,
-                    int(message["frame"]),
-                    int(message["last"]),
-                    lambda header, data: self._send({"sequence": sequence, **header}, data),
-                )
+            else:
+                self._playing = Playing(self._services, self._pool, self._project, self._document(None, None), message, self._send)
         except OakError as error:
-            self._send({"sequence": sequence, "fault": error.faults[0].message}, b"")
-        except (KeyError, ValueError, TypeError) as error:
-            self._send({"sequence": sequence, "fault": f"The request cannot be read: {error}."}, b"")
+            self._send(FaultAnswer(message.sequence, error.faults[0].message))
 
     def _stop(self) -> None:
         if self._playing:
             self._playing.stop()
             self._playing = None
 
-    def _document(self, message: dict[str, Any]) -> Document:
+    def _document(self, tried: list[dict[str, Any]] | None, revision: int | None) -> Document:
         head, document = self._services.projects.read(self._account, self._project)
         self._known = {**dict(list(self._known.items())[-KNOWN_REVISIONS:]), head.revision: document}
-        tried = message.get("edits")
         if not tried:
             return document
         # Tried on the revision they were made on: a drag that has just been stored must not be done to its own outcome once more.
-        return apply_edits(self._known.get(message.get("revision", head.revision), document), parse_edits(tried))
+        return apply_edits(self._known.get(head.revision if revision is None else revision, document), parse_edits(tried))
 
-    def _answer_frame(self, message: dict[str, Any]) -> None:
-        """`show`: `film` at `at` ticks, `opening` or `closing` of `scene`, or both ends side by side in two answers."""
-        document = self._document(message)
+    def _answer_frame(self, message: FrameMessage) -> None:
+        document = self._document(message.edits, message.revision)
         timeline = timeline_of(document)
-        below: Below = "chequered" if message.get("below") == "chequered" else "black"
-        scene = message.get("scene") if message.get("scene") in document.scenes else None
-        at = int(message.get("at", 0))
-        base = {"sequence": message.get("sequence", 0), "at": at, "scene": scene}
-        geometry = geometry_of(document, timeline, scene, at, _wanted(message)) if scene else EMPTY_GEOMETRY
-        for show, picturing in _pictured(document, timeline, message.get("show", "film"), scene, at):
-            data = self._services.watching.jpeg(self._project, document, picturing, _width(message), below)
-            self._send({**base, "show": show, "geometry": geometry}, data)
+        scene = message.scene if message.scene in document.scenes else None
+        geometry = geometry_of(document, timeline, scene, message.at, _wanted(message)) if scene else NOTHING_DRAWN
+        for show, picturing in _pictured(document, timeline, message.show, scene, message.at):
+            data = self._services.watching.jpeg(self._project, document, picturing, message.width, message.below)
+            self._send(FrameAnswer(message.sequence, message.at, scene, show, geometry), data)
 
-    def _send(self, header: dict[str, Any], data: bytes) -> None:
-        encoded = json.dumps(header).encode()
+    def _send(self, answer: SocketAnswer, picture: bytes = b"") -> None:
+        encoded = answer_bytes(answer, picture)
         with self._send_lock:
-            self._socket.send(struct.pack(">I", len(encoded)) + encoded + data)
+            self._socket.send(encoded)
 
 
-def _pictured(document: Document, timeline: Timeline, show: str, scene: str | None, at: int) -> list[tuple[str, Picturing]]:
+Shown = Literal["film", "scene", "opening", "closing"]
+
+
+def _pictured(document: Document, timeline: Timeline, show: str, scene: str | None, at: int) -> list[tuple[Shown, Picturing]]:
     if show == "ends" and scene:
         opening, closing = scene_ends(document, timeline, scene)
         return [("opening", opening), ("closing", closing)]
@@ -152,29 +145,18 @@ def _pictured(document: Document, timeline: Timeline, show: str, scene: str | No
     return [("film", film_at(document, timeline, at))]
 
 
-def _dragged(message: dict[str, Any]) -> LayerRef | None:
+def _dragged(edits: list[dict[str, Any]] | None) -> LayerRef | None:
     """The layer that tried edits drag."""
-    for tried in message.get("edits") or ():
-        if isinstance(tried, dict) and tried.get("edit") == "drag_layer":
+    for tried in edits or ():
+        if tried.get("edit") == "drag_layer":
             return LayerRef(scene=str(tried.get("scene")), layer=str(tried.get("layer")))
     return None
 
 
-def _wanted(message: dict[str, Any]) -> Wanted:
+def _wanted(message: FrameMessage) -> Wanted:
     """What else is to be sent with a frame."""
-    curves = message.get("curves") or ()
-    ghosts = message.get("ghosts") or ()
-    return Wanted(
-        _dragged(message),
-        bool(message.get("lanes")),
-        frozenset(str(c) for c in list(curves)[:MOST_CURVES]),
-        frozenset((str(g["scene"]), str(g["layer"])) for g in list(ghosts)[:MOST_CURVES]),
-        bool(message.get("plan")),
-    )
-
-
-def _width(message: dict[str, Any]) -> int:
-    return min(max(int(message.get("width", 960)), NARROWEST_PX), WIDEST_PX)
+    ghosts = frozenset((g.scene, g.layer) for g in message.ghosts)
+    return Wanted(_dragged(message.edits), message.lanes, frozenset(message.curves), ghosts, message.plan)
 
 
 class Playing:
@@ -186,15 +168,14 @@ class Playing:
         pool: ThreadPoolExecutor,
         project: str,
         document: Document,
-        width: int,
-        first: int,
-        last: int,
-        send: Callable[[dict[str, Any], bytes], None],
+        message: PlayMessage,
+        send: Callable[[SocketAnswer, bytes], None],
     ):
-        self._services, self._pool, self._project, self._document, self._width = all_services, pool, project, document, width
+        self._services, self._pool, self._project, self._document = all_services, pool, project, document
+        self._sequence, self._width, self._send = message.sequence, message.width, send
         self._timeline = timeline_of(document)
-        self._next, self._last, self._send = max(first, 0), min(last, self._timeline.frames), send
-        self._clock, self._wake, self._stopped = first, threading.Condition(), False
+        self._next, self._last = message.frame, min(message.last, self._timeline.frames)
+        self._clock, self._wake, self._stopped = message.frame, threading.Condition(), False
         self._spent = 0.0
         threading.Thread(target=self._run, daemon=True).start()
 
@@ -225,9 +206,9 @@ class Playing:
                 frame, future = waiting.pop(0)
                 data, self._spent = future.result()
                 if not self._stopped:
-                    self._send({"frame": frame}, data)
+                    self._send(PlayedFrame(self._sequence, frame), data)
         except OakError as error:
-            self._send({"fault": error.faults[0].message}, b"")
+            self._send(FaultAnswer(self._sequence, error.faults[0].message), b"")
         except ConnectionClosed:
             pass
 

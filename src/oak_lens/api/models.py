@@ -1,8 +1,8 @@
 """Shapes of requests and answers; OpenAPI and the TypeScript client are made from them."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
 from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
 from ..core.looks import Look
@@ -10,6 +10,9 @@ from ..core.moves import Move
 from ..core.sound import Mood
 
 Json = dict[str, Any]
+
+Edits = list[Annotated[Json, WithJsonSchema({"described_as": "Edit"})]]
+"""Edits as they come: the core reads them, `description.py` says what each may hold."""
 
 
 class Request(BaseModel):
@@ -88,7 +91,7 @@ class ProjectList(Answer):
 
 class NewProject(Request):
     title: str = Field("Untitled film", min_length=1, max_length=200)
-    edits: list[Json] = []
+    edits: Edits = []
     copy_of: str | None = None
 
 
@@ -162,7 +165,7 @@ class EditRequest(Request):
     """Edits as one step, made on revision `base`."""
 
     base: int = Field(ge=0)
-    edits: list[Json] = Field(min_length=1, max_length=10_000)
+    edits: Edits = Field(min_length=1, max_length=10_000)
 
 
 class EditAnswer(Answer):
@@ -205,7 +208,7 @@ class PictureAnswer(Answer):
 class DevelopRequest(Request):
     """`width`: most pixels on a side."""
 
-    edits: list[Json] = []
+    edits: Edits = []
     width: int = Field(900, ge=16, le=1920)
     uncropped: bool = False
 
@@ -233,7 +236,7 @@ class TriedFrame(Request):
     """One frame of a scene as it would be after some edits. `which`: its opening or closing frame, or where its hold begins; or, if given,
     the frame after a `share` of its time on screen (`join`: of the time of the join into it; `end`: out of it)."""
 
-    edits: list[Json] = []
+    edits: Edits = []
     scene: str
     which: Literal["opening", "closing", "hold", "join", "end"] = "hold"
     share: float | None = Field(None, ge=0, le=1, allow_inf_nan=False)
@@ -241,7 +244,7 @@ class TriedFrame(Request):
 
 
 class TriedEdits(Request):
-    edits: list[Json] = Field(min_length=1, max_length=10_000)
+    edits: Edits = Field(min_length=1, max_length=10_000)
 
 
 class SceneChangeModel(Answer):
@@ -518,4 +521,4 @@ class CatalogueAnswer(Answer):
     kinds: list[KindModel]
     qualities: list[QualityModel]
     sizes: list[tuple[str, int]]
-    edits: list[Json]
+    edit_labels: dict[str, str]

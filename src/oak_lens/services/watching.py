@@ -3,14 +3,20 @@
 import threading
 from collections import OrderedDict
 from collections.abc import Iterator, Mapping
-from dataclasses import asdict, dataclass
-from typing import Any
+from dataclasses import dataclass
 
 from ..core.document import Document
 from ..core.draw import DrawList, Picturing
 from ..core.edits import LayerRef, SnapLine, touched_lines
 from ..core.evaluate import (
+    Bar,
+    Ghost,
+    LaneRow,
+    LayerGeometry,
+    PathGeometry,
+    PlanView,
     Timeline,
+    ViewGeometry,
     film_at,
     ghosts_of,
     lamp_place,
@@ -151,15 +157,44 @@ class Wanted:
 
 
 GHOST_EVERY_FRAMES = 4
-EMPTY_GEOMETRY: dict[str, Any] = {"layers": [], "views": [], "lines": [], "paths": [], "ghosts": [], "values": {}, "lamp": None}
 
 
-def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wanted: Wanted) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class SceneLanes:
+    """`length` of the scene's own time in ticks; where its hold begins and ends in it."""
+
+    length: int
+    hold_from: int
+    hold_to: int
+    rows: list[LaneRow]
+    bars: list[Bar]
+
+
+@dataclass(frozen=True, slots=True)
+class Geometry:
+    """What is drawn over a frame, in fractions of it from its top left. `lines`: those a dragged layer touches; `lamp`: where its foot is
+    seen; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`."""
+
+    layers: list[LayerGeometry]
+    views: list[ViewGeometry]
+    lines: list[SnapLine]
+    paths: list[PathGeometry]
+    ghosts: list[Ghost]
+    lamp: tuple[float, float] | None
+    values: dict[str, dict[str, float]]
+    lanes: SceneLanes | None
+    plan: list[PlanView] | None
+
+
+NOTHING_DRAWN = Geometry([], [], [], [], [], None, {}, None, None)
+
+
+def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wanted: Wanted) -> Geometry:
     """What the easel draws over a frame: outlines of the scene's layers at `at` ticks of the film, of their views, their paths, the lines
     that a dragged layer touches; and what else is wanted."""
     span = timeline.span_of(scene)
     if span is None:
-        return EMPTY_GEOMETRY
+        return NOTHING_DRAWN
     length = span.own_length
     stage = staged(document, scene, span.own(at), length)
     lines: list[SnapLine] = []
@@ -168,23 +203,18 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
         if dragged is not None and dragged.layer.parent is None:
             lines = touched_lines(stage, dragged)
     every = round(document.frame.frame_rate.frame_ticks * span.speed * GHOST_EVERY_FRAMES)
-    found: dict[str, Any] = {
-        "lines": [asdict(line) for line in lines],
-        "layers": [asdict(g) for g in layer_geometry(stage)],
-        "views": [asdict(g) for g in view_geometry(document, scene)],
-        "paths": [asdict(g) for g in path_geometry(stage)],
-        "ghosts": [asdict(g) for g in ghosts_of(stage, wanted.ghosts, every)] if wanted.ghosts else [],
-        "lamp": lamp_place(stage),
-        "values": values_at(stage),
-    }
+    lanes = None
     if wanted.lanes:
-        found["lanes"] = {
-            "length": length,
-            "hold_from": span.own(span.hold_start),
-            "hold_to": span.own(span.hold_end),
-            "rows": [asdict(row) for row in scene_lanes(document, scene, length, wanted.curves)],
-            "bars": [asdict(bar) for bar in scene_bars(document, scene, length)],
-        }
-    if wanted.plan:
-        found["plan"] = [asdict(view) for view in plan_views(stage)]
-    return found
+        rows, bars = scene_lanes(document, scene, length, wanted.curves), scene_bars(document, scene, length)
+        lanes = SceneLanes(length, span.own(span.hold_start), span.own(span.hold_end), rows, bars)
+    return Geometry(
+        layers=layer_geometry(stage),
+        views=view_geometry(document, scene),
+        lines=lines,
+        paths=path_geometry(stage),
+        ghosts=ghosts_of(stage, wanted.ghosts, every) if wanted.ghosts else [],
+        lamp=lamp_place(stage),
+        values=values_at(stage),
+        lanes=lanes,
+        plan=plan_views(stage) if wanted.plan else None,
+    )

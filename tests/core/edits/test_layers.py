@@ -175,7 +175,7 @@ def test_a_dragged_layer_snaps_to_lines_near_it_and_says_which(base: Document) -
     snapped, free = edited(base, {**drag, "snap": True}), edited(base, drag)
     assert bounds_of(placed(snapped, "b"))[2] == pytest.approx(16 / 9 / 2)
     assert bounds_of(placed(free, "b"))[2] == pytest.approx(16 / 9 / 2 - 0.004 * 16 / 9)
-    assert ("x", 1.0) in [(line.axis, line.at) for line in touched_lines(snapped, "s-wide", placed(snapped, "b"), 0, 1)]
+    assert ("x", 1.0) in [(line.axis, line.at) for line in touched_lines(staged(snapped, "s-wide", 0, 1), placed(snapped, "b"))]
     guided = edited(base, {"edit": "set_guides", "guides": [{"axis": "x", "at": 0.61}]})
     x = (0.61 - 0.5) * 16 / 9 - left
     onto = edited(guided, {**drag, "end": [0.5 + (x + 0.006) / (16 / 9), 0.5], "snap": True})

@@ -47,7 +47,11 @@ export type LaneRef = { scene: string; layer: string | null; property: string; o
 export type KeyRef = LaneRef & { key: string }
 
 /** An edit as the core knows it: its name and its parameters. */
-export type Edit = { edit: string } & Record<string, unknown>
+export type Edit = Schemas['Edit']
+export type EditOf<Name extends Edit['edit']> = Extract<Edit, { edit: Name }>
+/** What the server says of a file it took in; with an id of its own it goes onto the contact sheet, or to the sounds. */
+export type PictureRecord = EditOf<'add_pictures'>['pictures'][number]
+export type SoundRecord = EditOf<'add_sounds'>['sounds'][number]
 
 /** What the server refused, in a sentence a person can act on. */
 export class Refused extends Error {
@@ -121,7 +125,7 @@ const SHOWN_ON_MS = 3000
 export const releaseLater = (url: string): void => void setTimeout(() => URL.revokeObjectURL(url), SHOWN_ON_MS)
 
 /** Sends one picture or clip; `onProgress` hears the share that has arrived (0 to 1). */
-export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Record<string, unknown>> => (await sendFile<{ record: Record<string, unknown> }>(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
+export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<PictureRecord> => (await sendFile<{ record: PictureRecord }>(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
 
 /** Sends one sound file; a worker then listens to it, by its content's name. */
 export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal) => sendFile<{ sha256: string }>(`/api/projects/${project}/sounds`, file, onProgress, signal)

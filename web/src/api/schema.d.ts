@@ -586,6 +586,178 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AddComposition
+         * @description One scene of several pictures, laid out, before scene `before` or at the end.
+         */
+        AddCompositionGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "add_composition";
+            /** Id */
+            id: string;
+            /** Layout */
+            layout?: {
+                [key: string]: unknown;
+            };
+            /** Name */
+            name?: string;
+            /** Photos */
+            photos: components["schemas"]["NewPhotoLayerGiven"][];
+        };
+        /**
+         * AddGroup
+         * @description Show shared group `shared` in a scene, above all other layers.
+         */
+        AddGroupGiven: {
+            /** @constant */
+            edit: "add_group";
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
+            /** Shared */
+            shared: string;
+        };
+        /**
+         * AddKeys
+         * @description A key on each lane at a moment, holding what is there; lanes that are not there yet begin.
+         */
+        AddKeysGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "add_keys";
+            /** Lanes */
+            lanes: components["schemas"]["LaneRefGiven"][];
+        };
+        /**
+         * AddPhotos
+         * @description Photos onto a scene that has some, each in a window of its own shape, above all others; a little apart from each other.
+         */
+        AddPhotosGiven: {
+            /** @constant */
+            edit: "add_photos";
+            /** Parent */
+            parent?: string | null;
+            /** Photos */
+            photos: components["schemas"]["NewPhotoGiven"][];
+            /** Scene */
+            scene: string;
+        };
+        /**
+         * AddPictures
+         * @description Put pictures before picture `before`, or at the end.
+         */
+        AddPicturesGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "add_pictures";
+            /** Pictures */
+            pictures: components["schemas"]["PictureRecordGiven"][];
+        };
+        /**
+         * AddScenes
+         * @description One scene per picture, before scene `before` or at the end, each with a suggested opening and closing view.
+         */
+        AddScenesGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "add_scenes";
+            /** Scenes */
+            scenes: components["schemas"]["NewSceneGiven"][];
+        };
+        /**
+         * AddShape
+         * @description A shape, colour or gradient above all other layers.
+         */
+        AddShapeGiven: {
+            /** @constant */
+            edit: "add_shape";
+            /** Form */
+            form?: {
+                [key: string]: unknown;
+            };
+            /** Id */
+            id: string;
+            /** Name */
+            name?: string;
+            /** Scene */
+            scene: string;
+        };
+        /** AddSongs */
+        AddSongsGiven: {
+            /** @constant */
+            edit: "add_songs";
+            /** Songs */
+            songs: components["schemas"]["NewSongGiven"][];
+        };
+        /**
+         * AddSounds
+         * @description Sound files, each also put into the film as a song, after those that are there, unless `as_songs` is false.
+         */
+        AddSoundsGiven: {
+            /** As Songs */
+            as_songs?: boolean;
+            /** @constant */
+            edit: "add_sounds";
+            /** Sounds */
+            sounds: components["schemas"]["NewSoundGiven"][];
+        };
+        /**
+         * AddStops
+         * @description The camera stops before these layers, in this order, after the stops there are; the travel begins if there was none.
+         */
+        AddStopsGiven: {
+            /** @constant */
+            edit: "add_stops";
+            /** Scene */
+            scene: string;
+            /** Stops */
+            stops: components["schemas"]["NewStopGiven"][];
+        };
+        /**
+         * AlignLayers
+         * @description Edges or middles brought together: of the chosen layers, or with the frame or the title-safe area.
+         *
+         *     `across` and `down` may both be given: together they name nine places.
+         */
+        AlignLayersGiven: {
+            /** Across */
+            across?: ("left" | "middle" | "right") | null;
+            /** At */
+            at?: number | null;
+            /** Down */
+            down?: ("top" | "middle" | "bottom") | null;
+            /** @constant */
+            edit: "align_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** On */
+            on?: string | null;
+            /**
+             * To
+             * @enum {string}
+             */
+            to?: "layers" | "frame" | "safe";
+        };
+        /**
+         * ApplyLayout
+         * @description Lay out the photos of scenes, lowest first; those in groups stay. Afterwards each can be adjusted freely.
+         */
+        ApplyLayoutGiven: {
+            /** @constant */
+            edit: "apply_layout";
+            /** Layout */
+            layout: {
+                [key: string]: unknown;
+            };
+            /** Scenes */
+            scenes: string[];
+        };
+        /**
          * Area
          * @description A rectangle in fractions of a picture: its top left corner, width and height.
          */
@@ -612,6 +784,55 @@ export interface components {
             y: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * Area
+         * @description A rectangle in fractions of a picture: its top left corner, width and height.
+         */
+        AreaGiven: {
+            /** Height */
+            height?: number;
+            /** Width */
+            width?: number;
+            /** X */
+            x?: number;
+            /** Y */
+            y?: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * ArrangePictures
+         * @description `reverse` the whole contact sheet, or `shuffle` it: the same seed gives the same order of the same pictures.
+         */
+        ArrangePicturesGiven: {
+            /** @constant */
+            edit: "arrange_pictures";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "reverse" | "shuffle";
+            /** Seed */
+            seed?: number;
+        };
+        /**
+         * ArrangeViews
+         * @description `swap` the two views, make both `as_opening` or `as_closing` (no motion), or `suggest` them anew: by the picture's subject, at a
+         *     like pace, neighbours differing; another `seed`, other suggestions.
+         */
+        ArrangeViewsGiven: {
+            /** @constant */
+            edit: "arrange_views";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "swap" | "as_opening" | "as_closing" | "suggest";
+            /** Photos */
+            photos: components["schemas"]["LayerRefGiven"][];
+            /** Seed */
+            seed?: number;
         };
         /**
          * Backdrop
@@ -714,6 +935,29 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Bar
+         * @description A move, entrance, exit or stop on the time of a scene, `first` to `last` in ticks after it came on screen.
+         */
+        Bar: {
+            /** Container */
+            container: string;
+            /** First */
+            first: number;
+            /** Label */
+            label: string;
+            /** Last */
+            last: number;
+            /** Layer */
+            layer: string | null;
+            /** Owner */
+            owner: string;
+            /**
+             * Slot
+             * @enum {string}
+             */
+            slot: "move" | "entrance" | "exit" | "stop";
+        };
+        /**
          * Beats
          * @description Beats of a sound file. `times`: ticks of the file, rising; every `bar`-th from number `first` on begins a bar.
          *
@@ -735,6 +979,26 @@ export interface components {
              * @default 0
              */
             first: number;
+            /** Tempo */
+            tempo: number;
+            /** Times */
+            times: number[];
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Beats
+         * @description Beats of a sound file. `times`: ticks of the file, rising; every `bar`-th from number `first` on begins a bar.
+         *
+         *     `tempo` in beats a minute; `confidence` 0..1, 1 where they were set by hand or are known.
+         */
+        BeatsGiven: {
+            /** Bar */
+            bar?: number;
+            /** Confidence */
+            confidence?: number;
+            /** First */
+            first?: number;
             /** Tempo */
             tempo: number;
             /** Times */
@@ -773,6 +1037,23 @@ export interface components {
              * @default 3
              */
             times: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Bounce
+         * @description Falls onto the next value and bounces off it, each time with `keeps` of the speed before, `times` times.
+         */
+        BounceGiven: {
+            /** Keeps */
+            keeps?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bounce";
+            /** Times */
+            times?: number;
         } & {
             [key: string]: unknown;
         };
@@ -866,6 +1147,19 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Carry
+         * @description Carry `what` of a photo and its scene to other scenes: to every photo in them, and to the scenes themselves.
+         */
+        CarryGiven: {
+            /** @constant */
+            edit: "carry";
+            source: components["schemas"]["LayerRefGiven"];
+            /** To */
+            to: string[];
+            /** What */
+            what: ("look" | "mount" | "shadow" | "correction" | "views" | "motion" | "camera" | "backdrop" | "hold" | "join")[];
+        };
+        /**
          * CatalogueAnswer
          * @description What there is to choose from.
          */
@@ -878,10 +1172,10 @@ export interface components {
             drawn_parts: components["schemas"]["LookPartModel"][];
             /** Eases */
             eases: components["schemas"]["EaseModel"][];
-            /** Edits */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            /** Edit Labels */
+            edit_labels: {
+                [key: string]: string;
+            };
             /** Join Families */
             join_families: [
                 string,
@@ -918,6 +1212,28 @@ export interface components {
             stage_parts: components["schemas"]["LookPartModel"][];
             /** Ticks Per Second */
             ticks_per_second: number;
+        };
+        /**
+         * ChangeBeats
+         * @description Beats of a sound corrected: `half` and `double` as many, `shift` all by `by` ticks, `bars` begin one beat later, `add` or `remove`
+         *     the one at `at` (ticks of the file), `even` by `tempo` from `at`.
+         */
+        ChangeBeatsGiven: {
+            /** At */
+            at?: number;
+            /** By */
+            by?: number;
+            /** @constant */
+            edit: "change_beats";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "half" | "double" | "shift" | "bars" | "add" | "remove" | "even";
+            /** Sound */
+            sound: string;
+            /** Tempo */
+            tempo?: number | null;
         };
         /** ChangesAnswer */
         ChangesAnswer: {
@@ -980,6 +1296,43 @@ export interface components {
             start: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * Clip
+         * @description What makes a picture a clip. Times in ticks of the file; `start` and `end` trim it, `poster` is where it stands still.
+         */
+        ClipGiven: {
+            /** End */
+            end?: number | null;
+            /** Frames */
+            frames: number;
+            /** Length */
+            length: number;
+            /** Loop */
+            loop?: boolean;
+            /** Muted */
+            muted?: boolean;
+            /** Poster */
+            poster?: number;
+            /** Sound */
+            sound?: boolean;
+            /** Start */
+            start?: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * ClockMessage
+         * @description The frame that is heard now.
+         */
+        ClockMessage: {
+            /** Frame */
+            frame: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clock";
         };
         /**
          * Correction
@@ -1069,6 +1422,46 @@ export interface components {
             warmth: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * Curve
+         * @description A lane over its scene's time: `values` as shown (of a path or view: the share of the way), `speeds` a second, at even steps.
+         */
+        Curve: {
+            /** Speeds */
+            speeds: number[];
+            /** Values */
+            values: number[];
+        };
+        /**
+         * CutOnBeats
+         * @description Holds of the scenes named (all by default) so that the boundary after each falls on a beat or a bar: on the one nearest to where it
+         *     would be, `every` so many of them apart (None: as near the wished length as they come), never under `shortest` ticks.
+         */
+        CutOnBeatsGiven: {
+            /** @constant */
+            edit: "cut_on_beats";
+            /** Every */
+            every?: number | null;
+            /** Ids */
+            ids?: string[] | null;
+            /**
+             * On
+             * @enum {string}
+             */
+            on?: "beat" | "bar";
+            /** Shortest */
+            shortest?: number;
+        };
+        /**
+         * DefaultLook
+         * @description The look of every photo that has none of its own; null: none.
+         */
+        DefaultLookGiven: {
+            /** @constant */
+            edit: "default_look";
+            /** Look */
+            look: string | null;
         };
         /**
          * Defaults
@@ -1203,9 +1596,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            edits: unknown[];
             /**
              * Uncropped
              * @default false
@@ -1216,6 +1607,25 @@ export interface components {
              * @default 900
              */
             width: number;
+        };
+        /**
+         * DistributeLayers
+         * @description Three or more layers with equal room between them, the outermost staying where they are.
+         */
+        DistributeLayersGiven: {
+            /** At */
+            at?: number | null;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "across" | "down";
+            /** @constant */
+            edit: "distribute_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** On */
+            on?: string | null;
         };
         /**
          * Document
@@ -1386,6 +1796,281 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * DragCamera
+         * @description A drag of the camera's frame on the easel, at moment `at` of the film; positions in fractions of the frame.
+         *
+         *     Inside: track and pedestal, so that what is taken at depth 0 stays under the pointer. A corner: dolly. The turn handle: roll.
+         */
+        DragCameraGiven: {
+            /** At */
+            at: number;
+            /** Constrain */
+            constrain?: boolean;
+            /** @constant */
+            edit: "drag_camera";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /**
+             * Handle
+             * @enum {string}
+             */
+            handle: "inside" | "corner0" | "corner1" | "corner2" | "corner3" | "edge0" | "edge1" | "edge2" | "edge3" | "turn";
+            /** Scene */
+            scene: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
+        /**
+         * DragLamp
+         * @description A drag of the lamp's foot on the easel, at moment `at` of the film; positions in fractions of the frame. It stays at its height.
+         */
+        DragLampGiven: {
+            /** At */
+            at?: number;
+            /** @constant */
+            edit: "drag_lamp";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Scene */
+            scene: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
+        /**
+         * DragLayer
+         * @description A drag of a layer on the easel; positions in fractions of the frame.
+         *
+         *     `target` picture moves, sizes and turns the picture in its window. Edges widen the window while the picture stays where it is.
+         *     `on`: the scene it is seen in, if the layer is in a shared group; `at`: the moment of the film.
+         */
+        DragLayerGiven: {
+            /** At */
+            at?: number | null;
+            /** Constrain */
+            constrain?: boolean;
+            /** @constant */
+            edit: "drag_layer";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /**
+             * Handle
+             * @enum {string}
+             */
+            handle: "inside" | "corner0" | "corner1" | "corner2" | "corner3" | "edge0" | "edge1" | "edge2" | "edge3" | "turn";
+            /** Layer */
+            layer: string;
+            /** On */
+            on?: string | null;
+            /** Scene */
+            scene: string;
+            /** Snap */
+            snap?: boolean;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /**
+             * Target
+             * @enum {string}
+             */
+            target?: "layer" | "picture";
+        };
+        /**
+         * DragPath
+         * @description A drag on the easel of a path's key, or of the end of one of its tangents; positions in fractions of the frame.
+         *
+         *     The opposite tangent of a smooth key stays in line with it; `break_off` makes it a corner.
+         */
+        DragPathGiven: {
+            /** At */
+            at: number;
+            /** Break Off */
+            break_off?: boolean;
+            /** Constrain */
+            constrain?: boolean;
+            /** @constant */
+            edit: "drag_path";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Key */
+            key: string;
+            lane: components["schemas"]["LaneRefGiven"];
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "point" | "in" | "out";
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
+        /**
+         * DragPlan
+         * @description A drag in the plan's drawing from above (`top`) or from the side; positions in frame heights of the world.
+         *
+         *     `what`: the `camera`, its `aim`, the `focus`, the orbit's `point`, the `lamp`, or a `layer`.
+         */
+        DragPlanGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "drag_plan";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            layer?: components["schemas"]["LayerRefGiven"] | null;
+            /** Scene */
+            scene: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "top" | "side";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "camera" | "aim" | "focus" | "point" | "lamp" | "layer";
+        };
+        /**
+         * DragView
+         * @description A drag of a view's rectangle on its picture; positions in fractions of the picture.
+         *
+         *     A corner keeps the opposite corner where it is; `constrain` keeps the centre instead.
+         */
+        DragViewGiven: {
+            /** Constrain */
+            constrain?: boolean;
+            /** @constant */
+            edit: "drag_view";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /**
+             * Handle
+             * @enum {string}
+             */
+            handle: "inside" | "corner0" | "corner1" | "corner2" | "corner3" | "edge0" | "edge1" | "edge2" | "edge3" | "turn";
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "opening" | "closing";
+        };
+        /**
+         * DuplicateLayers
+         * @description Each copy stands above its original, a little to its lower right.
+         */
+        DuplicateLayersGiven: {
+            /** Copies */
+            copies: components["schemas"]["LayerCopyGiven"][];
+            /** @constant */
+            edit: "duplicate_layers";
+        };
+        /**
+         * DuplicateScenes
+         * @description Each copy stands right behind its original.
+         */
+        DuplicateScenesGiven: {
+            /** Copies */
+            copies: components["schemas"]["SceneCopyGiven"][];
+            /** @constant */
+            edit: "duplicate_scenes";
+        };
+        /**
+         * Ease
+         * @description Handles of the ease from the opening to the closing view; see `curves.Keyframe`.
+         */
+        EaseGiven: {
+            /**
+             * Arrive
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             */
+            arrive: [
+                number,
+                number
+            ];
+            /** Hold */
+            hold?: boolean;
+            /**
+             * Leave
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             */
+            leave: [
+                number,
+                number
+            ];
+        };
+        /**
+         * EaseKeys
+         * @description One ease between all chosen keys that follow each other on a lane; where one alone is chosen, after it (after the last: before it).
+         */
+        EaseKeysGiven: {
+            /**
+             * Arrive
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             */
+            arrive?: [
+                number,
+                number
+            ];
+            /** @constant */
+            edit: "ease_keys";
+            /** Follow */
+            follow?: (components["schemas"]["BounceGiven"] | components["schemas"]["SpringGiven"]) | null;
+            /** Hold */
+            hold?: boolean;
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
+            /**
+             * Leave
+             * @description (fraction of the interval, fraction of the change of value), measured from its key
+             */
+            leave?: [
+                number,
+                number
+            ];
+        };
         /** EaseModel */
         EaseModel: {
             /** Arrive */
@@ -1409,6 +2094,7 @@ export interface components {
                 number
             ];
         };
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -1471,9 +2157,7 @@ export interface components {
             /** Base */
             base: number;
             /** Edits */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            edits: unknown[];
         };
         /**
          * EndSession
@@ -1615,6 +2299,16 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * FaultAnswer
+         * @description Why there is no picture, in a sentence.
+         */
+        FaultAnswer: {
+            /** Fault */
+            fault: string;
+            /** Sequence */
+            sequence: number;
+        };
         /** FaultModel */
         FaultModel: {
             /** Code */
@@ -1633,6 +2327,49 @@ export interface components {
         FindingsAnswer: {
             /** Findings */
             findings: components["schemas"]["SceneFindingModel"][];
+        };
+        /**
+         * FitFilm
+         * @description Holds of the scenes named (all by default) worked out so that the film is `length` ticks long, or (None) ends with its music; each
+         *     keeps its share, none gets shorter than `shortest` ticks. `evenly`: all alike instead.
+         */
+        FitFilmGiven: {
+            /** @constant */
+            edit: "fit_film";
+            /** Evenly */
+            evenly?: boolean;
+            /** Ids */
+            ids?: string[] | null;
+            /** Length */
+            length?: number | null;
+            /** Shortest */
+            shortest?: number;
+        };
+        /**
+         * FitMusic
+         * @description The last song trimmed, or looped, so that the music ends with the film, and faded out over `fade` ticks; songs that would begin
+         *     after the film's end are muted.
+         */
+        FitMusicGiven: {
+            /** @constant */
+            edit: "fit_music";
+            /** Fade */
+            fade?: number;
+        };
+        /**
+         * FlipPictures
+         * @description Mirrored left to right, or top to bottom; crop and straightening follow.
+         */
+        FlipPicturesGiven: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "across" | "down";
+            /** @constant */
+            edit: "flip_pictures";
+            /** Ids */
+            ids: string[];
         };
         /**
          * Form
@@ -1728,6 +2465,117 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * FrameAnswer
+         * @description A picture, and what is drawn over it.
+         */
+        FrameAnswer: {
+            /** At */
+            at: number;
+            geometry: components["schemas"]["Geometry"];
+            /** Scene */
+            scene: string | null;
+            /** Sequence */
+            sequence: number;
+            /**
+             * Show
+             * @enum {string}
+             */
+            show: "film" | "scene" | "opening" | "closing";
+        };
+        /**
+         * FrameMessage
+         * @description One picture, `width` pixels wide, in answer to which `sequence` comes back.
+         *
+         *     `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+         *     the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
+         *     drawn besides outlines.
+         */
+        FrameMessage: {
+            /** At */
+            at?: number;
+            /**
+             * Below
+             * @enum {string}
+             */
+            below?: "black" | "chequered";
+            /** Curves */
+            curves?: string[];
+            /** Edits */
+            edits?: components["schemas"]["Edit"][] | null;
+            /** Ghosts */
+            ghosts?: components["schemas"]["LayerRef"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "frame";
+            /** Lanes */
+            lanes?: boolean;
+            /** Plan */
+            plan?: boolean;
+            /** Revision */
+            revision?: number | null;
+            /** Scene */
+            scene?: string | null;
+            /** Sequence */
+            sequence?: number;
+            /**
+             * Show
+             * @enum {string}
+             */
+            show?: "film" | "scene" | "ends";
+            /** Width */
+            width?: number;
+        };
+        /**
+         * Geometry
+         * @description What is drawn over a frame, in fractions of it from its top left. `lines`: those a dragged layer touches; `lamp`: where its foot is
+         *     seen; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`.
+         */
+        Geometry: {
+            /** Ghosts */
+            ghosts: components["schemas"]["Ghost"][];
+            /** Lamp */
+            lamp: [
+                number,
+                number
+            ] | null;
+            lanes: components["schemas"]["SceneLanes"] | null;
+            /** Layers */
+            layers: components["schemas"]["LayerGeometry"][];
+            /** Lines */
+            lines: components["schemas"]["SnapLine"][];
+            /** Paths */
+            paths: components["schemas"]["PathGeometry"][];
+            /** Plan */
+            plan: components["schemas"]["PlanView"][] | null;
+            /** Values */
+            values: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Views */
+            views: components["schemas"]["ViewGeometry"][];
+        };
+        /**
+         * Ghost
+         * @description A layer's outline at another frame; `after` says on which side of now.
+         */
+        Ghost: {
+            /** After */
+            after: boolean;
+            /** Container */
+            container: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Layer */
+            layer: string;
+        };
+        /**
          * GroupLayer
          * @description Layers that are placed, faded and blended as one: those whose `parent` it is, or those of a shared group.
          *
@@ -1820,10 +2668,39 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * GroupLayers
+         * @description The layers of one scene become a group `id`, which stands where the topmost of them stood.
+         */
+        GroupLayersGiven: {
+            /** @constant */
+            edit: "group_layers";
+            /** Id */
+            id: string;
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** Name */
+            name?: string;
+        };
+        /**
          * Guide
          * @description A line to lay out by. `at`: fraction of the frame from its left (axis x) or top (axis y) edge.
          */
         Guide: {
+            /** At */
+            at: number;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "x" | "y";
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Guide
+         * @description A line to lay out by. `at`: fraction of the frame from its left (axis x) or top (axis y) edge.
+         */
+        GuideGiven: {
             /** At */
             at: number;
             /**
@@ -1842,6 +2719,13 @@ export interface components {
             beats: number[];
             /** Songs */
             songs: components["schemas"]["PlacedSong"][];
+        };
+        /** Ids */
+        IdsGiven: {
+            /** @constant */
+            edit: "remove_songs";
+            /** Ids */
+            ids: string[];
         };
         /**
          * Join
@@ -1933,6 +2817,65 @@ export interface components {
             uses: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * KeyMark
+         * @description A key: `at` ticks after its scene came on screen; `value` as shown: a number; of a path its place, of a view across,
+         *     down, zoom, turn. `ease`: to the next key.
+         */
+        KeyMark: {
+            /**
+             * Anchor
+             * @enum {string}
+             */
+            anchor: "start" | "end" | "fraction";
+            /** At */
+            at: number;
+            /** Ease */
+            ease: string;
+            /** Ease In */
+            ease_in: [
+                number,
+                number
+            ];
+            /** Ease Out */
+            ease_out: [
+                number,
+                number
+            ];
+            /** Follow */
+            follow: {
+                [key: string]: string | number;
+            } | null;
+            /** Hold */
+            hold: boolean;
+            /** Id */
+            id: string;
+            /** Value */
+            value: number | number[];
+        };
+        /**
+         * KeyRef
+         * @description One key of a lane.
+         */
+        KeyRefGiven: {
+            /** Key */
+            key: string;
+            /** Layer */
+            layer?: string | null;
+            /** On */
+            on?: string | null;
+            /** Property */
+            property: string;
+            /** Scene */
+            scene: string;
+        };
+        /** KeyRefs */
+        KeyRefsGiven: {
+            /** @constant */
+            edit: "remove_keys";
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
         };
         /** Keyframe[Annotated[float, FieldInfo(annotation=NoneType, required=True, metadata=[AllowInfNan(allow_inf_nan=False)])]] */
         Keyframe_Annotated_float__FieldInfo_annotation_NoneType__required_True__metadata__AllowInfNan_allow_inf_nan_False_____: {
@@ -2061,6 +3004,126 @@ export interface components {
             shorter_side: number | null;
             /** Uses */
             uses: ("quality" | "transparent" | "dither" | "repeat")[];
+        };
+        /**
+         * LaneRef
+         * @description One lane: of a layer, or (layer None) of the scene itself. `on`: the scene it is seen in, if the layer is in a shared group.
+         */
+        LaneRefGiven: {
+            /** Layer */
+            layer?: string | null;
+            /** On */
+            on?: string | null;
+            /** Property */
+            property: string;
+            /** Scene */
+            scene: string;
+        };
+        /** LaneRefs */
+        LaneRefsGiven: {
+            /** @constant */
+            edit: "remove_lanes";
+            /** Lanes */
+            lanes: components["schemas"]["LaneRefGiven"][];
+        };
+        /**
+         * LaneRow
+         * @description One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it.
+         */
+        LaneRow: {
+            /** Base */
+            base: number;
+            /** Container */
+            container: string;
+            curve: components["schemas"]["Curve"] | null;
+            /** Even */
+            even: boolean;
+            /** Keys */
+            keys: components["schemas"]["KeyMark"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "number" | "path" | "view";
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string | null;
+            /** Owner */
+            owner: string;
+            /** Property */
+            property: string;
+            /** Scale */
+            scale: number;
+            /** Turn Along */
+            turn_along: boolean;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LayerCopy
+         * @description A layer to copy, and the copy's id; `ids` names the copies of what is in it.
+         */
+        LayerCopyGiven: {
+            /** Copy Id */
+            copy_id: string;
+            /** Ids */
+            ids?: {
+                [key: string]: string;
+            };
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
+        };
+        /**
+         * LayerGeometry
+         * @description A layer's outline with its mount: corners (top left, then clockwise), in fractions of the frame from its top left.
+         *
+         *     `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window.
+         */
+        LayerGeometry: {
+            /** Container */
+            container: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Layer */
+            layer: string;
+            /** Parent */
+            parent: string | null;
+            /** Picture */
+            picture: [
+                number,
+                number
+            ][];
+            /** Window */
+            window: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * LayerRef
+         * @description One layer: its id in a scene, or in a shared group.
+         */
+        LayerRef: {
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
+        };
+        /**
+         * LayerRef
+         * @description One layer: its id in a scene, or in a shared group.
+         */
+        LayerRefGiven: {
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
         };
         /**
          * Layout
@@ -2559,6 +3622,41 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * MoveBoundary
+         * @description The boundary before `scene` (None: the film's end) moved to `to` ticks of the film. The scene before it grows or shrinks, and all
+         *     that follows moves along; `both`: the scene after it gives what the one before takes; `slide`: the whole scene after it moves between
+         *     its neighbours, whose holds make room. `snap`: to the nearest beat within `snap` ticks.
+         */
+        MoveBoundaryGiven: {
+            /** @constant */
+            edit: "move_boundary";
+            /**
+             * How
+             * @enum {string}
+             */
+            how?: "along" | "both" | "slide";
+            /** Scene */
+            scene?: string | null;
+            /** Snap */
+            snap?: number;
+            /** To */
+            to: number;
+        };
+        /**
+         * MoveLayers
+         * @description Put layers of one scene just below layer `below`, or on top, in the order they have; into group `parent`, or out of all.
+         */
+        MoveLayersGiven: {
+            /** Below */
+            below?: string | null;
+            /** @constant */
+            edit: "move_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** Parent */
+            parent?: string | null;
+        };
         /** MoveModel */
         MoveModel: {
             /** Exit Label */
@@ -2575,6 +3673,56 @@ export interface components {
             length: number | null;
             /** Sided */
             sided: boolean;
+        };
+        /**
+         * MovePictures
+         * @description Put pictures before picture `before`, or at the end, in the order they have now.
+         */
+        MovePicturesGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "move_pictures";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * MoveScenes
+         * @description Put scenes before scene `before`, or at the end, in the order they have now.
+         */
+        MoveScenesGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "move_scenes";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * MoveSongs
+         * @description Put before song `before`, or at the end.
+         */
+        MoveSongsGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "move_songs";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * MoveStop
+         * @description A stop before another, or (None) at the end.
+         */
+        MoveStopGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "move_stop";
+            /** Scene */
+            scene: string;
+            /** Stop */
+            stop: string;
         };
         /**
          * MoveUse
@@ -2650,6 +3798,20 @@ export interface components {
              */
             tempo: number;
         };
+        /** NewPhoto */
+        NewPhotoGiven: {
+            /** Id */
+            id: string;
+            /** Media */
+            media: string;
+        };
+        /** NewPhotoLayer */
+        NewPhotoLayerGiven: {
+            /** Layer */
+            layer: string;
+            /** Media */
+            media: string;
+        };
         /** NewProject */
         NewProject: {
             /**
@@ -2661,19 +3823,85 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            edits: unknown[];
             /**
              * Title
              * @default Untitled film
              */
             title: string;
         };
+        /** NewScene */
+        NewSceneGiven: {
+            /** Id */
+            id: string;
+            /** Media */
+            media: string;
+        };
+        /** NewSong */
+        NewSongGiven: {
+            /** Id */
+            id: string;
+            /** Sound */
+            sound: string;
+        };
+        /** NewSound */
+        NewSoundGiven: {
+            beats?: components["schemas"]["BeatsGiven"] | null;
+            /** Channels */
+            channels?: number;
+            /** File */
+            file: string;
+            /** Id */
+            id: string;
+            /** Length */
+            length: number;
+            /** Licence */
+            licence?: string;
+            /** Loudness */
+            loudness?: number | null;
+            /** Name */
+            name?: string;
+            /** Peak */
+            peak?: number;
+            /** Rate */
+            rate?: number;
+            /** Sha256 */
+            sha256: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /** NewStop */
+        NewStopGiven: {
+            /** Fills */
+            fills?: number;
+            /** Id */
+            id: string;
+            /** Layer */
+            layer?: string | null;
+        };
         /** NewVersion */
         NewVersion: {
             /** Name */
             name: string;
+        };
+        /**
+         * NudgeLayers
+         * @description All layers moved by (x, y) fractions of the frame.
+         */
+        NudgeLayersGiven: {
+            /** At */
+            at?: number | null;
+            /** By */
+            by: [
+                number,
+                number
+            ];
+            /** @constant */
+            edit: "nudge_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** On */
+            on?: string | null;
         };
         /**
          * NumberLane
@@ -2732,6 +3960,76 @@ export interface components {
             when: [
                 string,
                 (string | boolean)[]
+            ] | null;
+        };
+        /**
+         * PasteKeys
+         * @description Copied keys put on layers (or, layer None, scenes) so that the first stands at a moment; `property`: onto another number.
+         */
+        PasteKeysGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "paste_keys";
+            /** Keys */
+            keys: components["schemas"]["PastedKeyGiven"][];
+            /** To */
+            to: components["schemas"]["LaneRefGiven"][];
+        };
+        /**
+         * PastedKey
+         * @description A copied key: `after` ticks from the first one; its `value` as shown where it came from, or a place or view relative to what it moves.
+         */
+        PastedKeyGiven: {
+            /** After */
+            after: number;
+            /** Key */
+            key: {
+                [key: string]: unknown;
+            };
+            /** Property */
+            property: string;
+        };
+        /**
+         * PathGeometry
+         * @description A layer's path; `dots`: one a frame, so that their distance shows the speed.
+         */
+        PathGeometry: {
+            /** Container */
+            container: string;
+            /** Dots */
+            dots: [
+                number,
+                number
+            ][];
+            /** Keys */
+            keys: components["schemas"]["PathKey"][];
+            /** Layer */
+            layer: string;
+        };
+        /**
+         * PathKey
+         * @description A key on a path, and where its tangents end, in fractions of the frame from its top left.
+         */
+        PathKey: {
+            /** Id */
+            id: string;
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+            /** Smooth */
+            smooth: boolean;
+            /** Tangent In */
+            tangent_in: [
+                number,
+                number
+            ] | null;
+            /** Tangent Out */
+            tangent_out: [
+                number,
+                number
             ] | null;
         };
         /**
@@ -3001,10 +4299,48 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /**
+         * PictureCrop
+         * @description A crop of one picture, in fractions of the turned picture.
+         */
+        PictureCropGiven: {
+            crop: components["schemas"]["AreaGiven"];
+            /** Id */
+            id: string;
+        };
         /** PictureIds */
         PictureIds: {
             /** Ids */
             ids: string[];
+        };
+        /**
+         * PictureRecord
+         * @description One picture as the import read it; see `document.Media`.
+         */
+        PictureRecordGiven: {
+            /** Captured */
+            captured?: string | null;
+            clip?: components["schemas"]["ClipGiven"] | null;
+            /** Description */
+            description?: string;
+            /** File */
+            file: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind?: "picture" | "clip";
+            /** Name */
+            name: string;
+            /** Sha256 */
+            sha256: string;
+            subject?: components["schemas"]["AreaGiven"] | null;
+            /** Width */
+            width: number;
         };
         /** PlacedSong */
         PlacedSong: {
@@ -3057,6 +4393,96 @@ export interface components {
             z: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * PlanLayer
+         * @description A layer's corners in one drawing, in frame heights.
+         */
+        PlanLayer: {
+            /** Container */
+            container: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Layer */
+            layer: string;
+        };
+        /**
+         * PlanView
+         * @description One drawing, in frame heights of the world. `field`: the camera and what its frame shows; `aim`: a point on its axis; `focus`: the
+         *     ends of the sharp depth, empty without focus blur; `path`: where the camera comes by; `point`: what it orbits; `lamp`: the light.
+         */
+        PlanView: {
+            /** Aim */
+            aim: [
+                number,
+                number
+            ];
+            /** Camera */
+            camera: [
+                number,
+                number
+            ];
+            /** Field */
+            field: [
+                number,
+                number
+            ][];
+            /** Focus */
+            focus: [
+                number,
+                number
+            ][];
+            /** Lamp */
+            lamp: [
+                number,
+                number
+            ] | null;
+            /** Layers */
+            layers: components["schemas"]["PlanLayer"][];
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
+            /** Point */
+            point: [
+                number,
+                number
+            ];
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "top" | "side";
+        };
+        /**
+         * PlayMessage
+         * @description Frames from `frame` up to `last`, sent ahead of the page's clock.
+         */
+        PlayMessage: {
+            /** Frame */
+            frame: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "play";
+            /** Last */
+            last: number;
+            /** Sequence */
+            sequence?: number;
+            /** Width */
+            width?: number;
+        };
+        /** PlayedFrame */
+        PlayedFrame: {
+            /** Frame */
+            frame: number;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * ProjectAnswer
@@ -3136,6 +4562,166 @@ export interface components {
             frames_per_second: number;
             /** Label */
             label: string;
+        };
+        /**
+         * Record
+         * @description Stands before other edits of one step: every number they change becomes a keyframe at this moment, instead of moving all of
+         *     the animation. `on`: the scene in which layers of shared groups are seen.
+         */
+        RecordGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "record";
+            /** On */
+            on?: string | null;
+        };
+        /**
+         * RemoveLayers
+         * @description Groups go with what is in them.
+         */
+        RemoveLayersGiven: {
+            /** @constant */
+            edit: "remove_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * RemoveLook
+         * @description Take a look out of the project; photos linked to it keep its values as their own.
+         */
+        RemoveLookGiven: {
+            /** @constant */
+            edit: "remove_look";
+            /** Id */
+            id: string;
+        };
+        /**
+         * RemoveMove
+         * @description Delete a move of the project; what it is linked to keeps it as keyframes.
+         */
+        RemoveMoveGiven: {
+            /** @constant */
+            edit: "remove_move";
+            /** Id */
+            id: string;
+        };
+        /**
+         * RemovePictures
+         * @description Take pictures out of the project; scenes that use them go, too, if `with_scenes` says so.
+         */
+        RemovePicturesGiven: {
+            /** @constant */
+            edit: "remove_pictures";
+            /** Ids */
+            ids: string[];
+            /** With Scenes */
+            with_scenes?: boolean;
+        };
+        /**
+         * RemoveStops
+         * @description Without any stop left, the camera does not travel any more.
+         */
+        RemoveStopsGiven: {
+            /** @constant */
+            edit: "remove_stops";
+            /** Scene */
+            scene: string;
+            /** Stops */
+            stops: string[];
+        };
+        /**
+         * ReplaceFile
+         * @description Another file behind a picture of the contact sheet: wherever it is used it is replaced, and all else is kept.
+         *
+         *     Its name, place and correction stay; a crop, straightening and the subject belonged to the old file and go.
+         */
+        ReplaceFileGiven: {
+            /** @constant */
+            edit: "replace_file";
+            /** Id */
+            id: string;
+            picture: components["schemas"]["PictureRecordGiven"];
+        };
+        /**
+         * ReplacePictures
+         * @description Another picture in the photos named; place, mount, move and timing stay. `how`: views kept, or brought onto the new subject.
+         */
+        ReplacePicturesGiven: {
+            /** @constant */
+            edit: "replace_pictures";
+            /**
+             * How
+             * @enum {string}
+             */
+            how?: "keep" | "subject";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** Media */
+            media: string;
+        };
+        /**
+         * ResetPlacement
+         * @description Back to the middle, upright; photos without a window as their fit shows them.
+         */
+        ResetPlacementGiven: {
+            /** @constant */
+            edit: "reset_placement";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * ReverseScenes
+         * @description The scenes named in the opposite order, in the places they have.
+         */
+        ReverseScenesGiven: {
+            /** @constant */
+            edit: "reverse_scenes";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * SaveLook
+         * @description What a photo looks like now becomes look `id`; the photo is linked to it.
+         */
+        SaveLookGiven: {
+            /** @constant */
+            edit: "save_look";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            photo: components["schemas"]["LayerRefGiven"];
+        };
+        /**
+         * SaveMove
+         * @description Keyframes become a move: those chosen, or all of the source's. `replace`: an own move of the project takes them over, and with it
+         *     everything it is linked to. The source is linked to it, its keyframes go.
+         */
+        SaveMoveGiven: {
+            /** @constant */
+            edit: "save_move";
+            /** Id */
+            id: string;
+            /** Keys */
+            keys?: components["schemas"]["KeyRefGiven"][];
+            /** Name */
+            name: string;
+            /** Replace */
+            replace?: boolean;
+            source: components["schemas"]["TargetGiven"];
+        };
+        /**
+         * ScaleHolds
+         * @description Holds times `factor`.
+         */
+        ScaleHoldsGiven: {
+            /** @constant */
+            edit: "scale_holds";
+            /** Factor */
+            factor: number;
+            /** Ids */
+            ids: string[];
         };
         /**
          * Scene
@@ -3226,6 +4812,16 @@ export interface components {
             what: string[];
         };
         /**
+         * SceneCopy
+         * @description `id` of the scene to copy, `copy_id` of the new one.
+         */
+        SceneCopyGiven: {
+            /** Copy Id */
+            copy_id: string;
+            /** Id */
+            id: string;
+        };
+        /**
          * SceneFindingModel
          * @description Found when the scene had this mark.
          */
@@ -3236,6 +4832,29 @@ export interface components {
             photos: components["schemas"]["PhotoFindingModel"][];
             /** Scene */
             scene: string;
+        };
+        /** SceneIds */
+        SceneIdsGiven: {
+            /** @constant */
+            edit: "remove_scenes";
+            /** Ids */
+            ids: string[];
+        };
+        /**
+         * SceneLanes
+         * @description `length` of the scene's own time in ticks; where its hold begins and ends in it.
+         */
+        SceneLanes: {
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
+            /** Hold From */
+            hold_from: number;
+            /** Hold To */
+            hold_to: number;
+            /** Length */
+            length: number;
+            /** Rows */
+            rows: components["schemas"]["LaneRow"][];
         };
         /**
          * SessionAnswer
@@ -3248,6 +4867,430 @@ export interface components {
             name: string;
             /** Token */
             token: string;
+        };
+        /**
+         * SetDefaults
+         * @description Project defaults; what is not given stays. Looks and join may be partial.
+         */
+        SetDefaultsGiven: {
+            /** Backdrop */
+            backdrop?: {
+                [key: string]: unknown;
+            } | null;
+            /** Correction */
+            correction?: {
+                [key: string]: unknown;
+            } | null;
+            /** @constant */
+            edit: "set_defaults";
+            /** Fit */
+            fit?: ("auto" | "whole" | "fill" | "free") | null;
+            /** Hold */
+            hold?: number | null;
+            /** Join */
+            join?: {
+                [key: string]: unknown;
+            } | null;
+            /** Mount */
+            mount?: {
+                [key: string]: unknown;
+            } | null;
+            /** Shadow */
+            shadow?: {
+                [key: string]: unknown;
+            } | null;
+            /** Shutter */
+            shutter?: number | null;
+        };
+        /**
+         * SetEnds
+         * @description The join into the first scene and out of the last; what is not given stays, null takes it away.
+         */
+        SetEndsGiven: {
+            /** Beginning */
+            beginning?: {
+                [key: string]: unknown;
+            } | null;
+            /** @constant */
+            edit: "set_ends";
+            /** Ending */
+            ending?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * SetFrame
+         * @description What is not given stays. Layouts are made anew for another shape; what fills the frame fills it still, with subjects in view, and
+         *     what stood wholly in it still does.
+         *
+         *     `filling` of photos whose fit is found by their shape: `keep` those that filled the frame filling it, where that does not cut what they
+         *     are about, or let the fit be found `anew`.
+         */
+        SetFrameGiven: {
+            /** @constant */
+            edit: "set_frame";
+            /**
+             * Filling
+             * @enum {string}
+             */
+            filling?: "keep" | "anew";
+            /** Height */
+            height?: number | null;
+            /** Rate */
+            rate?: string | null;
+            /** Width */
+            width?: number | null;
+        };
+        /**
+         * SetGuides
+         * @description All guides of the project: lines to lay out by.
+         */
+        SetGuidesGiven: {
+            /** @constant */
+            edit: "set_guides";
+            /** Guides */
+            guides: components["schemas"]["GuideGiven"][];
+        };
+        /**
+         * SetKeys
+         * @description Change what is given of keys. `value`: the number as shown, or of a path the place; `at`: ticks after the scene came on screen.
+         */
+        SetKeysGiven: {
+            /** Anchor */
+            anchor?: ("start" | "end" | "fraction") | null;
+            /** At */
+            at?: number | null;
+            /** Ease In */
+            ease_in?: [
+                number,
+                number
+            ] | null;
+            /** Ease Out */
+            ease_out?: [
+                number,
+                number
+            ] | null;
+            /** @constant */
+            edit: "set_keys";
+            /** Hold */
+            hold?: boolean | null;
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
+            /** Point */
+            point?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Smooth */
+            smooth?: boolean | null;
+            /** Tangent In */
+            tangent_in?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Tangent Out */
+            tangent_out?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Value */
+            value?: number | null;
+            /** View */
+            view?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * SetLanes
+         * @description How paths are travelled: `even` at one pace, `turn_along` turned with the path, `bent` through smooth curves or straight.
+         */
+        SetLanesGiven: {
+            /** Bent */
+            bent?: boolean | null;
+            /** @constant */
+            edit: "set_lanes";
+            /** Even */
+            even?: boolean | null;
+            /** Lanes */
+            lanes: components["schemas"]["LaneRefGiven"][];
+            /** Turn Along */
+            turn_along?: boolean | null;
+        };
+        /**
+         * SetLayers
+         * @description Change what is given on every layer named that has it; partial records are merged into what applies now.
+         *
+         *     An explicit null of a photo's fit, look, mount, shadow or correction goes back to what it follows; of window or mask takes it away,
+         *     of a shape's or group's shadow, too.
+         */
+        SetLayersGiven: {
+            /** Blend */
+            blend?: ("normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity") | null;
+            /** Blur */
+            blur?: number | null;
+            /** Caption */
+            caption?: string | null;
+            /** Correction */
+            correction?: {
+                [key: string]: unknown;
+            } | null;
+            /** @constant */
+            edit: "set_layers";
+            /** Fit */
+            fit?: ("auto" | "whole" | "fill" | "free") | null;
+            /** Form */
+            form?: {
+                [key: string]: unknown;
+            } | null;
+            /** Hidden */
+            hidden?: boolean | null;
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** Locked */
+            locked?: boolean | null;
+            /** Look */
+            look?: string | null;
+            /** Mask */
+            mask?: {
+                [key: string]: unknown;
+            } | null;
+            /** Mount */
+            mount?: {
+                [key: string]: unknown;
+            } | null;
+            /** Name */
+            name?: string | null;
+            /** Opacity */
+            opacity?: number | null;
+            /** Placement */
+            placement?: {
+                [key: string]: unknown;
+            } | null;
+            /** Shadow */
+            shadow?: {
+                [key: string]: unknown;
+            } | null;
+            /** Solo */
+            solo?: boolean | null;
+            /** Window */
+            window?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * SetLook
+         * @description Change a look; every photo linked to it follows.
+         */
+        SetLookGiven: {
+            /** Backdrop */
+            backdrop?: {
+                [key: string]: unknown;
+            } | null;
+            /** Correction */
+            correction?: {
+                [key: string]: unknown;
+            } | null;
+            /** @constant */
+            edit: "set_look";
+            /** Id */
+            id: string;
+            /** Mount */
+            mount?: {
+                [key: string]: unknown;
+            } | null;
+            /** Name */
+            name?: string | null;
+            /** Shadow */
+            shadow?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** SetMix */
+        SetMixGiven: {
+            /** @constant */
+            edit: "set_mix";
+            /** Mix */
+            mix: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SetMove
+         * @description Rename a move of the project.
+         */
+        SetMoveGiven: {
+            /** @constant */
+            edit: "set_move";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SetMoveUse
+         * @description Change how a move is used on every target that has one in the slot.
+         */
+        SetMoveUseGiven: {
+            /** @constant */
+            edit: "set_move_use";
+            /**
+             * Slot
+             * @enum {string}
+             */
+            slot?: "move" | "entrance" | "exit";
+            /** To */
+            to: components["schemas"]["TargetGiven"][];
+            /** Use */
+            use: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SetPictures
+         * @description Change what is given on every picture named; an explicit null of crop, correction or subject takes it away.
+         *
+         *     A crop is in fractions of the turned picture; it shrinks as far as straightening makes it.
+         */
+        SetPicturesGiven: {
+            /** Clip */
+            clip?: {
+                [key: string]: unknown;
+            } | null;
+            /** Correction */
+            correction?: {
+                [key: string]: unknown;
+            } | null;
+            crop?: components["schemas"]["AreaGiven"] | null;
+            /** Description */
+            description?: string | null;
+            /** @constant */
+            edit: "set_pictures";
+            /** Ids */
+            ids: string[];
+            /** Name */
+            name?: string | null;
+            /** Straighten */
+            straighten?: number | null;
+            subject?: components["schemas"]["AreaGiven"] | null;
+        };
+        /**
+         * SetScenes
+         * @description Change what is given on every scene named; an explicit null goes back to the project's default.
+         *
+         *     `speed` changes the hold along, so that the scene shows as much of itself as before, unless a hold is given, too.
+         */
+        SetScenesGiven: {
+            /** Backdrop */
+            backdrop?: {
+                [key: string]: unknown;
+            } | null;
+            /** Camera */
+            camera?: {
+                [key: string]: unknown;
+            } | null;
+            /** @constant */
+            edit: "set_scenes";
+            /** Fade In */
+            fade_in?: {
+                [key: string]: unknown;
+            } | null;
+            /** Fade Out */
+            fade_out?: {
+                [key: string]: unknown;
+            } | null;
+            /** Hold */
+            hold?: number | null;
+            /** Ids */
+            ids: string[];
+            /** Join */
+            join?: {
+                [key: string]: unknown;
+            } | null;
+            /** Light */
+            light?: {
+                [key: string]: unknown;
+            } | null;
+            /** Name */
+            name?: string | null;
+            /** Shutter */
+            shutter?: number | null;
+            /** Speed */
+            speed?: number | null;
+        };
+        /**
+         * SetSongs
+         * @description What is given of each song; null goes back to what it is by itself.
+         */
+        SetSongsGiven: {
+            /** @constant */
+            edit: "set_songs";
+            /** Ids */
+            ids: string[];
+            /** Song */
+            song: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SetStops
+         * @description Change what is given of stops, or (`draws_back`) of the whole travel.
+         */
+        SetStopsGiven: {
+            /** Draws Back */
+            draws_back?: number | null;
+            /** @constant */
+            edit: "set_stops";
+            /** Scene */
+            scene: string;
+            /** Stop */
+            stop?: {
+                [key: string]: unknown;
+            };
+            /** Stops */
+            stops?: string[];
+        };
+        /** SetTitle */
+        SetTitleGiven: {
+            /** @constant */
+            edit: "set_title";
+            /** Title */
+            title: string;
+        };
+        /**
+         * SetValues
+         * @description Numbers brought to `value` at a moment by changing what lies under their lanes: the whole animation moves with them.
+         */
+        SetValuesGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "set_values";
+            /** Lanes */
+            lanes: components["schemas"]["LaneRefGiven"][];
+            /** Value */
+            value: number;
+        };
+        /**
+         * SetViews
+         * @description Change numbers of the opening or closing view, or the ease between them, on every photo named.
+         */
+        SetViewsGiven: {
+            /** Closing */
+            closing?: {
+                [key: string]: unknown;
+            } | null;
+            ease?: components["schemas"]["EaseGiven"] | null;
+            /** @constant */
+            edit: "set_views";
+            /** Opening */
+            opening?: {
+                [key: string]: unknown;
+            } | null;
+            /** Photos */
+            photos: components["schemas"]["LayerRefGiven"][];
         };
         /**
          * Shadow
@@ -3431,6 +5474,20 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * ShareGroup
+         * @description What is in a group becomes shared group `id`: other scenes can show it, and a change in one reaches all.
+         */
+        ShareGroupGiven: {
+            /** @constant */
+            edit: "share_group";
+            /** Id */
+            id: string;
+            /** Layer */
+            layer: string;
+            /** Scene */
+            scene: string;
+        };
+        /**
          * SharedGroup
          * @description Layers that several scenes show through groups; a change reaches all of them.
          */
@@ -3447,6 +5504,35 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /**
+         * ShiftKeys
+         * @description Keys moved by so many ticks, and their numbers changed by so much; kept within the scene's time on screen.
+         */
+        ShiftKeysGiven: {
+            /** By */
+            by?: number;
+            /** @constant */
+            edit: "shift_keys";
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
+            /** Value */
+            value?: number;
+        };
+        /**
+         * SnapLine
+         * @description A line that something snapped to. `at`: fraction of the frame from its left (axis x) or top (axis y) edge.
+         */
+        SnapLine: {
+            /** At */
+            at: number;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "x" | "y";
+        };
+        SocketAnswer: components["schemas"]["FrameAnswer"] | components["schemas"]["PlayedFrame"] | components["schemas"]["FaultAnswer"];
+        SocketMessage: components["schemas"]["FrameMessage"] | components["schemas"]["PlayMessage"] | components["schemas"]["ClockMessage"] | components["schemas"]["StopMessage"];
         /**
          * Song
          * @description A sound file heard as music.
@@ -3525,6 +5611,21 @@ export interface components {
             trim_start: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * SortPictures
+         * @description Sort the whole contact sheet; pictures without a capture time go last.
+         */
+        SortPicturesGiven: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "name" | "captured" | "shape";
+            /** @constant */
+            edit: "sort_pictures";
+            /** Reverse */
+            reverse?: boolean;
         };
         /**
          * SoundAnswer
@@ -3629,6 +5730,23 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Spring
+         * @description Swings about the next value: unit mass, `stiffness` and `damping` with the interval as the unit of time.
+         */
+        SpringGiven: {
+            /** Damping */
+            damping?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spring";
+            /** Stiffness */
+            stiffness?: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * StateAnswer
          * @description What a page asks for now and then: has anybody changed the project, how far are its pictures.
          */
@@ -3684,6 +5802,52 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** StopMessage */
+        StopMessage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stop";
+        };
+        /**
+         * StraightenPicture
+         * @description A line drawn along something level or upright: the picture is turned so that it is. Ends in fractions of what is shown now.
+         */
+        StraightenPictureGiven: {
+            /** @constant */
+            edit: "straighten_picture";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Id */
+            id: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+        };
+        /**
+         * StretchKeys
+         * @description Keys retimed: what lies at `first` and `last` (ticks after the scene came on screen) comes to `to_first` and `to_last`.
+         */
+        StretchKeysGiven: {
+            /** @constant */
+            edit: "stretch_keys";
+            /** First */
+            first: number;
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
+            /** Last */
+            last: number;
+            /** To First */
+            to_first: number;
+            /** To Last */
+            to_last: number;
+        };
         /**
          * SuggestionAnswer
          * @description Numbers of a correction.
@@ -3693,6 +5857,16 @@ export interface components {
             correction: {
                 [key: string]: number;
             };
+        };
+        /**
+         * Target
+         * @description A layer, or (layer None) a scene's camera.
+         */
+        TargetGiven: {
+            /** Layer */
+            layer?: string | null;
+            /** Scene */
+            scene: string;
         };
         /**
          * TimelineModel
@@ -3730,9 +5904,7 @@ export interface components {
         /** TriedEdits */
         TriedEdits: {
             /** Edits */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            edits: unknown[];
         };
         /**
          * TriedFrame
@@ -3744,9 +5916,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: {
-                [key: string]: unknown;
-            }[];
+            edits: unknown[];
             /** Scene */
             scene: string;
             /**
@@ -3765,6 +5935,115 @@ export interface components {
              * @default 320
              */
             width: number;
+        };
+        /**
+         * TrimPictures
+         * @description Crops found by themselves, such as the borders of scans, on many pictures in one step.
+         */
+        TrimPicturesGiven: {
+            /** @constant */
+            edit: "trim_pictures";
+            /** Pictures */
+            pictures: components["schemas"]["PictureCropGiven"][];
+        };
+        /**
+         * TurnKeys
+         * @description `reverse`: the chosen keys of each lane run backwards in the same time; `there_and_back`: a mirror image of them follows;
+         *     `mirror`: their numbers change to the other side of what they rest on.
+         */
+        TurnKeysGiven: {
+            /** @constant */
+            edit: "turn_keys";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "reverse" | "there_and_back" | "mirror";
+            /** Keys */
+            keys: components["schemas"]["KeyRefGiven"][];
+        };
+        /**
+         * TurnPictures
+         * @description By quarter turns, clockwise positive; a crop turns with the picture.
+         */
+        TurnPicturesGiven: {
+            /** @constant */
+            edit: "turn_pictures";
+            /** Ids */
+            ids: string[];
+            /** Quarters */
+            quarters: number;
+        };
+        /**
+         * UngroupLayers
+         * @description What is in a group takes its place; a shared group's layers are copied out of it. The group's place, size and turn are kept.
+         */
+        UngroupLayersGiven: {
+            /** @constant */
+            edit: "ungroup_layers";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * UnlinkMove
+         * @description The move on each target becomes keyframes of its own.
+         */
+        UnlinkMoveGiven: {
+            /** @constant */
+            edit: "unlink_move";
+            /** To */
+            to: components["schemas"]["TargetGiven"][];
+        };
+        /**
+         * UseLook
+         * @description Put a look on photos: linked, so that they follow its changes, or as a copy of its values.
+         *
+         *     Their own mount, shadow and correction give way to it, and so does the backdrop of a scene of which the lowest photo is among them.
+         */
+        UseLookGiven: {
+            /** @constant */
+            edit: "use_look";
+            /** Linked */
+            linked?: boolean;
+            /** Look */
+            look: string;
+            /** Photos */
+            photos: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * UseMove
+         * @description Put a move on layers or cameras; `move` None takes it away.
+         *
+         *     `rule`, from target to target: `same`; `alternate` mirrors every second; `around` takes the sides in turn; `vary` chooses side,
+         *     mirror and strength by `seed`. `stagger`: ticks that each starts after the one before. `linked` False: as keyframes of their own.
+         */
+        UseMoveGiven: {
+            /** @constant */
+            edit: "use_move";
+            /** Linked */
+            linked?: boolean;
+            /** Move */
+            move?: string | null;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule?: "same" | "alternate" | "around" | "vary";
+            /** Seed */
+            seed?: number;
+            /**
+             * Slot
+             * @enum {string}
+             */
+            slot?: "move" | "entrance" | "exit";
+            /** Stagger */
+            stagger?: number;
+            /** To */
+            to: components["schemas"]["TargetGiven"][];
+            /** Use */
+            use?: {
+                [key: string]: unknown;
+            };
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {
@@ -3802,6 +6081,24 @@ export interface components {
              * @default null
              */
             url: string | null;
+        };
+        /**
+         * VaryJoins
+         * @description Joins of some kinds into the scenes named, in an order drawn by `seed`: no two alike in a row, each as often as the others.
+         *
+         *     Directions are drawn too. `length` in ticks; None: each takes its own.
+         */
+        VaryJoinsGiven: {
+            /** @constant */
+            edit: "vary_joins";
+            /** Ids */
+            ids: string[];
+            /** Kinds */
+            kinds: string[];
+            /** Length */
+            length?: number | null;
+            /** Seed */
+            seed?: number;
         };
         /** VersionList */
         VersionList: {
@@ -3849,6 +6146,26 @@ export interface components {
             zoom: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * ViewGeometry
+         * @description Corners of the opening and closing view on the picture, in fractions of the picture from its top left.
+         */
+        ViewGeometry: {
+            /** Closing */
+            closing: [
+                number,
+                number
+            ][];
+            /** Fit */
+            fit: string;
+            /** Layer */
+            layer: string;
+            /** Opening */
+            opening: [
+                number,
+                number
+            ][];
         };
         /**
          * ViewLane

@@ -16,7 +16,7 @@ const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
-export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {} }, scene: null, fault: null }))
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {}, lanes: null, plan: null }, scene: null, fault: null }))
 
 /** The geometry with what is as it was before kept, so that nothing is drawn anew for it. */
 function unchanged(next: Geometry): Geometry {
@@ -172,9 +172,9 @@ export class Screen {
   }
 
   private receive(header: Header, picture: ImageBitmap | null): void {
-    if (header.fault) useGeometry.setState({ fault: header.fault })
-    if (!picture) return
-    if (header.frame !== undefined) {
+    if ('fault' in header) useGeometry.setState({ fault: header.fault })
+    if (!picture || 'fault' in header) return
+    if ('frame' in header) {
       if (header.sequence === this.playSequence) this.frames.set(header.frame, picture)
       else picture.close()
       return
@@ -185,7 +185,7 @@ export class Screen {
         this.rest = window.setTimeout(() => this.refresh(false), REST_MS)
       }
       this.draw(header.show === 'opening' || header.show === 'closing' ? header.show : 'film', picture)
-      useGeometry.setState({ fault: null, ...(header.geometry && { geometry: unchanged(header.geometry), scene: header.scene ?? null }) })
+      useGeometry.setState({ fault: null, geometry: unchanged(header.geometry), scene: header.scene })
     }
     picture.close()
   }

@@ -1,74 +1,17 @@
-import type { Edit, LayerRef } from '@/api/client'
+import type { components } from '@/api/schema'
 
+type Schemas = components['schemas']
 export type Corner = [number, number]
-export type KeyMark = {
-  id: string
-  /** Ticks after the scene came on screen. */
-  at: number
-  anchor: 'start' | 'end' | 'fraction'
-  /** A number as shown; of a path its place, of a view across, down, zoom, turn. */
-  value: number | number[]
-  /** Name of the ease to the next key. */
-  ease: string
-  ease_out: Corner
-  ease_in: Corner
-  hold: boolean
-  follow: ({ kind: string } & Record<string, number | string>) | null
-}
-export type LaneRow = {
-  container: string
-  layer: string | null
-  property: string
-  owner: string
-  label: string
-  kind: 'number' | 'path' | 'view'
-  unit: string
-  scale: number
-  base: number
-  keys: KeyMark[]
-  even: boolean
-  turn_along: boolean
-  curve: { values: number[]; speeds: number[] } | null
-}
-export type Bar = { container: string; layer: string | null; slot: 'move' | 'entrance' | 'exit' | 'stop'; owner: string; label: string; first: number; last: number }
-export type Lanes = { length: number; hold_from: number; hold_to: number; rows: LaneRow[]; bars: Bar[] }
-export type PathKey = { id: string; point: Corner; tangent_in: Corner | null; tangent_out: Corner | null; smooth: boolean }
-export type PlanView = {
-  view: 'top' | 'side'
-  camera: Corner
-  field: Corner[]
-  aim: Corner
-  focus: Corner[]
-  path: Corner[]
-  point: Corner
-  lamp: Corner | null
-  layers: { container: string; layer: string; corners: Corner[] }[]
-}
-export type Geometry = {
-  layers: { container: string; layer: string; parent: string | null; corners: Corner[]; window: Corner[]; picture: Corner[] }[]
-  views: { layer: string; fit: string; opening: Corner[]; closing: Corner[] }[]
-  /** Lines the dragged layer touches. */
-  lines: { axis: 'x' | 'y'; at: number }[]
-  paths: { container: string; layer: string; dots: Corner[]; keys: PathKey[] }[]
-  ghosts: { container: string; layer: string; corners: Corner[]; after: boolean }[]
-  /** Where the foot of the lamp is seen. */
-  lamp: Corner | null
-  /** Numbers that are otherwise than what lies under their lanes, by `container/layer`. */
-  values: Record<string, Record<string, number>>
-  lanes?: Lanes
-  plan?: PlanView[]
-}
-export type Header = {
-  sequence: number
-  show?: 'film' | 'scene' | 'opening' | 'closing'
-  at?: number
-  scene?: string | null
-  geometry?: Geometry
-  frame?: number
-  fault?: string
-}
-
-export type FrameRequest = { at: number; scene: string | null; show: 'film' | 'scene' | 'ends'; width: number; edits?: Edit[] | null; revision?: number; below?: 'black' | 'chequered'; lanes?: boolean; curves?: string[]; ghosts?: LayerRef[]; plan?: boolean }
+export type KeyMark = Schemas['KeyMark']
+export type LaneRow = Schemas['LaneRow']
+export type Bar = Schemas['Bar']
+export type Lanes = Schemas['SceneLanes']
+export type PathKey = Schemas['PathKey']
+export type PlanView = Schemas['PlanView']
+export type Geometry = Schemas['Geometry']
+/** What comes with a picture, or instead of one. */
+export type Header = Schemas['SocketAnswer']
+export type FrameRequest = Omit<Schemas['FrameMessage'], 'kind' | 'sequence'>
 
 type Listener = (header: Header, picture: ImageBitmap | null) => void
 
@@ -123,7 +66,7 @@ export class LiveSocket {
     this.socket?.close()
   }
 
-  private send(message: object): void {
+  private send(message: Schemas['SocketMessage']): void {
     if (this.socket?.readyState === WebSocket.OPEN) this.socket.send(JSON.stringify(message))
   }
 
@@ -166,10 +109,10 @@ export class LiveSocket {
     const length = new DataView(data).getUint32(0)
     const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as Header
     const bytes = new Uint8Array(data, 4 + length)
-    if (header.sequence === this.sequence && header.frame === undefined) {
+    if (header.sequence === this.sequence && !('frame' in header)) {
       this.expected -= 1
       // The next request leaves before this picture is decoded.
-      if (this.expected <= 0 || header.fault) this.done()
+      if (this.expected <= 0 || 'fault' in header) this.done()
     }
     const decoded = bytes.length ? createImageBitmap(new Blob([bytes], { type: 'image/jpeg' })).catch(() => null) : null
     // Several are decoded at once, and on a busy machine the older may be ready last: they are shown as they came, or the older would stay.

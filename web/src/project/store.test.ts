@@ -1,3 +1,4 @@
+import type { Edit } from '@/api/client'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
 const answers: (() => Promise<unknown>)[] = []
@@ -40,6 +41,8 @@ const project = (revision = 3) => ({
 const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, ends: null, looks: null, groups: null, guides: null, sounds: null, songs: null, mix: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), marks: {}, undo: 'Change', redo: null, ...more })
 const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
 
+const named = (title: string): Edit => ({ edit: 'set_title', title })
+
 describe('the open project', () => {
   beforeEach(async () => {
     answers.length = 0
@@ -63,7 +66,7 @@ describe('the open project', () => {
   it('takes over what an edit changed, and leaves the rest as it was', async () => {
     const untouched = useProject.getState().document.scenes?.c
     answer(changed(4, { title: 'B', scenes: { a: null, b: scene('V', 'Renamed') }, timeline: timeline('b', 'c') }))
-    expect(await edit({ edit: 'anything' })).toBe(true)
+    expect(await edit(named('anything'))).toBe(true)
     const state = useProject.getState()
     expect(state.document.title).toBe('B')
     expect(Object.keys(state.document.scenes ?? {})).toEqual(['b', 'c'])
@@ -76,7 +79,7 @@ describe('the open project', () => {
     answer(changed(4))
     answer(changed(5))
     answer(changed(6))
-    await Promise.all([edit({ edit: 'first' }), edit({ edit: 'second' }), edit({ edit: 'third' }, { edit: 'with it' })])
+    await Promise.all([edit(named('first')), edit(named('second')), edit(named('third'), named('with it'))])
     expect(asked.map((a) => [a.body?.base, a.body?.edits.length])).toEqual([
       [3, 1],
       [4, 1],
@@ -85,19 +88,19 @@ describe('the open project', () => {
   })
 
   it('ends a trial when the edit is refused, says why, and goes on', async () => {
-    tryEdits([{ edit: 'tried' }])
+    tryEdits([named('tried')])
     answers.push(() => Promise.reject(new Refused('edit.value', 'Too wide.', 422)))
-    expect(await edit({ edit: 'bad' })).toBe(false)
+    expect(await edit(named('bad'))).toBe(false)
     expect(useProject.getState()).toMatchObject({ tried: null, kept: 'refused', revision: 3 })
     expect(say).toHaveBeenCalledWith('Too wide.', 'fault')
     answer(changed(4))
-    expect(await edit({ edit: 'good' })).toBe(true)
+    expect(await edit(named('good'))).toBe(true)
   })
 
   it('shows the newest state after a conflict', async () => {
     answers.push(() => Promise.reject(new Refused('edit.conflict', 'Changed elsewhere.', 409)))
     answer(project(9))
-    expect(await edit({ edit: 'late' })).toBe(false)
+    expect(await edit(named('late'))).toBe(false)
     expect(useProject.getState().revision).toBe(9)
   })
 
@@ -113,7 +116,7 @@ describe('the open project', () => {
     for (const status of [0, 503, 507]) answers.push(() => Promise.reject(new Refused('away', 'Away.', status)))
     answer(changed(4))
     answer(changed(5))
-    const kept = Promise.all([edit({ edit: 'first' }), edit({ edit: 'second' })])
+    const kept = Promise.all([edit(named('first')), edit(named('second'))])
     const seen = new Set<string>()
     for (let i = 0; i < 60; i += 1) {
       await vi.advanceTimersByTimeAsync(100)
@@ -131,15 +134,15 @@ describe('the open project', () => {
 
   it('gives up what waits when it is told to, and goes on after it', async () => {
     for (let i = 0; i < 3; i += 1) answers.push(() => Promise.reject(new Refused('network', 'Away.', 0)))
-    const first = edit({ edit: 'first' })
-    const second = edit({ edit: 'second' })
+    const first = edit(named('first'))
+    const second = edit(named('second'))
     await vi.waitFor(() => expect(useProject.getState().kept).toBe('waiting'))
     expect(useProject.getState().wishes.length).toBe(2)
     giveUpWaiting()
     expect(await Promise.all([first, second])).toEqual([false, false])
     answers.length = 0
     answer(changed(4))
-    expect(await edit({ edit: 'third' })).toBe(true)
+    expect(await edit(named('third'))).toBe(true)
     expect(useProject.getState()).toMatchObject({ kept: 'kept', wishes: [] })
   })
 })

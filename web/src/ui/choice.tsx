@@ -1,13 +1,13 @@
 import { ToggleGroup } from 'radix-ui'
 import type { ReactNode } from 'react'
 
-type Props = { label: string; value: string; choices: readonly (readonly [string, ReactNode])[]; onSet: (value: string) => void; dark?: boolean }
+type Props<V extends string> = { label: string; value: V | ''; choices: readonly (readonly [V, ReactNode])[]; onSet: (value: V) => void; dark?: boolean }
 
 /** A few choices side by side; the arrows move between them. */
-export function Choice({ label, value, choices, onSet, dark }: Props) {
+export function Choice<V extends string>({ label, value, choices, onSet, dark }: Props<V>) {
   const chosen = dark ? 'data-[state=on]:bg-white/15 text-chalk' : 'data-[state=on]:bg-ink data-[state=on]:text-on-ink'
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(v) => v && onSet(v)} className={`inline-flex gap-1 ${dark ? '' : 'flex-wrap'}`}>
+    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(v) => v && onSet(v as V)} className={`inline-flex gap-1 ${dark ? '' : 'flex-wrap'}`}>
       {choices.map(([id, text]) => (
         <ToggleGroup.Item key={id} value={id} className={`h-7 whitespace-nowrap rounded-full border px-3 ${dark ? 'border-transparent' : 'hairline'} ${chosen}`}>
           {text}

@@ -27,8 +27,8 @@ class LayerGeometry:
     layer: str
     parent: str | None
     corners: Points
-    window: Points = ()
-    picture: Points = ()
+    window: Points
+    picture: Points
 
 
 @dataclass(frozen=True, slots=True)

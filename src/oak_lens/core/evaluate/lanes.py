@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Any
+from typing import Any, Literal
 
 from ..curves import NumberLane, PathLane, ease_name, key_times, lerp_number, path_point, sample
 from ..document import (
@@ -39,13 +39,13 @@ class KeyMark:
 
     id: str
     at: int
-    anchor: str
-    value: Any
+    anchor: Literal["start", "end", "fraction"]
+    value: float | list[float]
     ease: str
     ease_out: tuple[float, float]
     ease_in: tuple[float, float]
     hold: bool
-    follow: dict[str, Any] | None
+    follow: dict[str, str | float] | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,14 +65,14 @@ class LaneRow:
     property: str
     owner: str
     label: str
-    kind: str
+    kind: Literal["number", "path", "view"]
     unit: str
     scale: float
     base: float
     keys: tuple[KeyMark, ...]
-    even: bool = False
-    turn_along: bool = False
-    curve: Curve | None = None
+    even: bool
+    turn_along: bool
+    curve: Curve | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +81,7 @@ class Bar:
 
     container: str
     layer: str | None
-    slot: str
+    slot: Literal["move", "entrance", "exit", "stop"]
     owner: str
     label: str
     first: int

@@ -61,7 +61,7 @@ def _uses(document: Document, layer: LayerBase, length: int) -> list[tuple[Slot,
     return found
 
 
-def passages(document: Document, layer: LayerBase, length: int) -> dict[str, tuple[int, int]]:
+def passages(document: Document, layer: LayerBase, length: int) -> dict[Slot, tuple[int, int]]:
     """(from, to) in ticks after the scene came on screen, of the entrance and exit that the layer has."""
     return {slot: (first, first + span) for slot, _, first, span in _uses(document, layer, length) if slot != "move"}
 

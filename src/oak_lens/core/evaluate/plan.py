@@ -1,6 +1,7 @@
 """The plan of a scene: camera, field, focus and layers from above and from the side."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,7 +10,7 @@ from ..space import box_corners, heights_per_mm, world_from_camera
 from .geometry import Points
 from .staging import Placed, Staged, scene_seeing
 
-AXES = {"top": (0, 2), "side": (2, 1)}
+AXES: dict[Literal["top", "side"], tuple[int, int]] = {"top": (0, 2), "side": (2, 1)}
 """World axes drawn across and down. From above, the viewer's side is below; from the side, it is at the right."""
 
 PATH_STEPS = 60
@@ -31,7 +32,7 @@ class PlanView:
     """One drawing, in frame heights of the world. `field`: the camera and what its frame shows; `aim`: a point on its axis; `focus`: the
     ends of the sharp depth, empty without focus blur; `path`: where the camera comes by; `point`: what it orbits; `lamp`: the light."""
 
-    view: str
+    view: Literal["top", "side"]
     camera: tuple[float, float]
     field: Points
     aim: tuple[float, float]

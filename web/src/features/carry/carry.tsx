@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react'
-import { client, type Edit, type LayerRef, type SceneChange, settled } from '@/api/client'
+import { client, type Edit, type LayerRef, type SceneChange, settled, type EditOf } from '@/api/client'
 import { inOrder } from '@/project/ordering'
 import { catalogue, edit, useProject } from '@/project/store'
 import { TriedFrame } from '@/project/tried-frame'
@@ -7,13 +7,15 @@ import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { say } from '@/ui/notices'
 
+type What = EditOf<'carry'>['what'][number]
+
 /** What is right on one photo, put on others: what to carry, where to, and what it will change, before it happens. */
 export function Carry({ source, onClose }: { source: LayerRef; onClose: () => void }) {
   const project = useProject((s) => s.id)
   const scenes = useProject((s) => s.document.scenes)
   const chosenScenes = useProject((s) => s.chosenScenes)
   const others = useMemo(() => inOrder(scenes).filter(([id]) => id !== source.scene), [scenes, source.scene])
-  const [what, setWhat] = useState<string[]>(['look'])
+  const [what, setWhat] = useState<What[]>(['look'])
   const [ticked, setTicked] = useState<string[]>(() => {
     const chosen = chosenScenes.filter((s) => s !== source.scene)
     return chosen.length ? chosen : others.map(([id]) => id)
@@ -52,7 +54,7 @@ export function Carry({ source, onClose }: { source: LayerRef; onClose: () => vo
         <legend className="sr-only">What to carry</legend>
         {catalogue().carried.map((c) => (
           <label key={c.id} title={c.help} className="flex items-center gap-1.5">
-            <input type="checkbox" checked={what.includes(c.id)} onChange={() => setWhat((w) => (w.includes(c.id) ? w.filter((x) => x !== c.id) : [...w, c.id]))} /> {c.label}
+            <input type="checkbox" checked={what.includes(c.id as What)} onChange={() => setWhat((w) => (w.includes(c.id as What) ? w.filter((x) => x !== c.id) : [...w, c.id as What]))} /> {c.label}
           </label>
         ))}
       </fieldset>

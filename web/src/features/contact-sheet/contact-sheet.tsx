@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Crop, Film, FolderPlus, Grid3x3, ImagePlus, LayoutGrid, List, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2, TriangleAlert } from 'lucide-react'
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, sendPicture, settled } from '@/api/client'
+import { client, sendPicture, settled, type EditOf } from '@/api/client'
 import { Correct } from '@/features/correct/correct'
 import { Trim } from '@/features/correct/trim'
 import { fits } from '@/features/pictures/picker'
@@ -94,7 +94,7 @@ export function ContactSheet() {
     if (!file || !only) return
     try {
       const record = await sendPicture(id, file, () => undefined, new AbortController().signal)
-      if (await edit({ edit: 'replace_file', id: only, picture: { id: only, ...record } })) say('The picture has its new file. Everything else is kept.')
+      if (await edit({ edit: 'replace_file', id: only, picture: { ...record, id: only } })) say('The picture has its new file. Everything else is kept.')
     } catch (error) {
       say((error as Error).message, 'fault')
     }
@@ -132,7 +132,7 @@ export function ContactSheet() {
     else return
     event.preventDefault()
   }
-  const arrange = (how: string, seed = 1) => void edit({ edit: 'arrange_pictures', how, seed })
+  const arrange = (how: EditOf<'arrange_pictures'>['how'], seed = 1) => void edit({ edit: 'arrange_pictures', how, seed })
   const closeTrim = useCallback(() => setTrimming(null), [])
   const change = (key: string | null) => {
     setOpen(key)

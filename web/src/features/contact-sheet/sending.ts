@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { Refused, sendPicture } from '@/api/client'
+import { Refused, sendPicture, type Edit, type PictureRecord } from '@/api/client'
 import { editIn, newId, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 
@@ -55,7 +55,7 @@ const sleep = (ms: number, signal: AbortSignal) =>
   })
 
 /** Sends one file, again and again while the server is away. Throws what it refuses. */
-async function sent(project: string, entry: { id: string; file: File }, signal: AbortSignal): Promise<Record<string, unknown>> {
+async function sent(project: string, entry: { id: string; file: File }, signal: AbortSignal): Promise<PictureRecord> {
   for (let tries = 0; ; tries += 1) {
     try {
       return await sendPicture(project, entry.file, (share) => change(entry.id, { share, state: 'sending', message: '' }), signal)
@@ -83,14 +83,14 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
     ],
     stop: () => control.abort(),
   }))
-  const results: (Record<string, unknown> | null | undefined)[] = waiting.map(() => undefined)
+  const results: (PictureRecord | null | undefined)[] = waiting.map(() => undefined)
   let added = 0
   let next = 0
   let arrived = 0
 
   // Records join the document in order, several in one step, as soon as everything before them has arrived.
   const flush = async (all: boolean) => {
-    const ready: { id: string; record: Record<string, unknown> }[] = []
+    const ready: { id: string; record: PictureRecord }[] = []
     let end = added
     while (end < results.length && results[end] !== undefined) {
       const record = results[end]
@@ -100,8 +100,8 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
     }
     if (!ready.length || (!all && ready.length < TOGETHER && end < results.length)) return
     added = end
-    const pictures = ready.map(({ id, record }) => ({ id, ...record }))
-    const scenes = { edit: 'add_scenes', scenes: ready.map(({ id }) => ({ id: newId(), media: id })) }
+    const pictures = ready.map(({ id, record }) => ({ ...record, id }))
+    const scenes: Edit = { edit: 'add_scenes', scenes: ready.map(({ id }) => ({ id: newId(), media: id })) }
     let message = 'It arrived, but could not be put on the contact sheet.'
     const kept = await editIn(project, { edit: 'add_pictures', pictures }, ...(options.intoFilm ? [scenes] : [])).catch((error: Error) => {
       message = error.message

@@ -1,3 +1,4 @@
+import type { Edit } from '@/api/client'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
 import { Choice, Select } from '@/ui/choice'
@@ -19,7 +20,7 @@ export function DefaultsFields() {
   const join = catalogue().joins.find((j) => j.id === defaults.join?.kind)
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_defaults', ...partial })
   const look = defaults.look
-  const onLook = (partial: Record<string, unknown>) => (look ? { edit: 'set_look', id: look, ...partial } : { edit: 'set_defaults', ...partial })
+  const onLook = (partial: Record<string, unknown>): Edit => (look ? { edit: 'set_look', id: look, ...partial } : { edit: 'set_defaults', ...partial })
   return (
     <div className="-mx-4">
       <Part title="Time">

@@ -206,13 +206,13 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
     >
       {catalogue().placement.map((p) => {
         const value = placement[p.id]
-        const change = (v: number) => numbers.change(p.id, v, on({ placement: { [p.id]: v } }))
+        const change = (v: number) => numbers.moved(p.id, v) ?? on({ placement: { [p.id]: v } })
         return (
           <NumberField key={p.id} label={p.label} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
       {OWN.map(([key, label, high, help]) => {
-        const change = (v: number) => own.change(key, v, on({ [key]: v }))
+        const change = (v: number) => own.moved(key, v) ?? on({ [key]: v })
         return (
           <NumberField key={key} label={label} help={help} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} minimum={0} maximum={high} step={key === 'blur' ? 0.1 : 1} scale={0.01} unit="%" mark={own.mark(key, label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
@@ -272,7 +272,7 @@ function WindowShape({ photos, refs, value, onPhotos }: { photos: Photo[]; refs:
   const media = useProject((s) => s.document.media)
   const first = photos[0] && media?.[photos[0].media]
   const base = value ?? (first ? first.width / first.height : 1.5)
-  const change = (v: number) => numbers.change('aspect', v, onPhotos({ window: { aspect: v } }))
+  const change = (v: number) => numbers.moved('aspect', v) ?? onPhotos({ window: { aspect: v } })
   return <NumberField label="Width ÷ height" value={numbers.now('aspect', base)} minimum={0.2} maximum={5} step={0.01} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
 }
 

@@ -51,15 +51,13 @@ type Props = { parameters: Parameter[]; values: Values; numbers?: Numbers; onTry
 export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp }: Props) {
   /** A keyframed number is moved with all of its keyframes; others are set. */
   const changed = (p: Parameter, v: number, plain: () => void, run: (e: Edit) => void) => {
-    const nothing: Edit = { edit: '' }
-    const made = numbers && p.animated ? numbers.change(p.id, v, nothing) : nothing
-    if (made === nothing) plain()
+    const made = numbers && p.animated ? numbers.moved(p.id, v) : null
+    if (made === null) plain()
     else run(made)
   }
   const colourChanged = (p: Parameter, v: string, plain: () => void, run: (edits: Edit[]) => void) => {
-    const nothing: Edit = { edit: '' }
-    const made = numbers && p.animated ? numbers.colour.change(p.id, v, nothing) : [nothing]
-    if (made[0] === nothing) plain()
+    const made = numbers && p.animated ? numbers.colour.moved(p.id, v) : null
+    if (made === null) plain()
     else run(made)
   }
   return parameters

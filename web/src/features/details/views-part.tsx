@@ -1,6 +1,6 @@
 import { ArrowLeftRight, Equal, Sparkles } from 'lucide-react'
 import { useState } from 'react'
-import type { LayerRef, Photo, View } from '@/api/client'
+import type { LayerRef, Photo, View, EditOf } from '@/api/client'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -19,7 +19,7 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
   const [seed, setSeed] = useState(0)
   const [which, setWhich] = useState<'opening' | 'closing'>('opening')
   const views = commonFields(layers.map((l) => (l.view.keys[which]?.value ?? {}) as Values)) as Partial<View>
-  const arrange = (how: string, from = 0) => void edit({ edit: 'arrange_views', photos, how, seed: from })
+  const arrange = (how: EditOf<'arrange_views'>['how'], from = 0) => void edit({ edit: 'arrange_views', photos, how, seed: from })
   const eases = catalogue().eases
   const ease = common(
     layers.map((l) => {

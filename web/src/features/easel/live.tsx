@@ -1,5 +1,5 @@
 import { type DragEvent, type PointerEvent, useRef } from 'react'
-import { type Edit, type LayerRef, sendPicture } from '@/api/client'
+import { type Edit, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
 import { useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from '@/project/store'
@@ -176,7 +176,7 @@ function holds(corners: Corner[], [x, y]: Corner): boolean {
 /** Files dropped on the easel: one on a photo takes its picture's place, others become photos of the scene. */
 async function receive(files: File[], scene: string, onto: LayerRef | null): Promise<void> {
   const project = useProject.getState().id
-  const arrived: { id: string; record: Record<string, unknown> }[] = []
+  const arrived: { id: string; record: PictureRecord }[] = []
   say(`Taking in ${files.length} file${files.length === 1 ? '' : 's'}…`)
   for (const file of files) {
     try {
@@ -186,7 +186,7 @@ async function receive(files: File[], scene: string, onto: LayerRef | null): Pro
     }
   }
   if (!arrived.length) return
-  const pictures = { edit: 'add_pictures', pictures: arrived.map(({ id, record }) => ({ id, ...record })) }
+  const pictures: Edit = { edit: 'add_pictures', pictures: arrived.map(({ id, record }) => ({ ...record, id })) }
   const first = arrived[0]
   if (onto && first) await edit(pictures, { edit: 'replace_pictures', layers: [onto], media: first.id })
   else await edit(pictures, { edit: 'add_photos', scene, photos: arrived.map(({ id }) => ({ id: newId(), media: id })) })

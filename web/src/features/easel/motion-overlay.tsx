@@ -1,3 +1,4 @@
+import type { Edit } from '@/api/client'
 import type { KeyboardEvent } from 'react'
 import { useDrag } from '@/interaction/drag'
 import { useGeometry } from '@/playback/screen'
@@ -18,14 +19,14 @@ export function MotionOverlay({ box, origin }: Props) {
   const document = useProject((s) => s.document)
   const at = () => Math.round(useProject.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
-  const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean) => ({ edit: 'drag_path', lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene }, key: what.key, part: what.part, start, end, constrain, break_off: copy, at: at() })
+  const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({ edit: 'drag_path', lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene }, key: what.key, part: what.part, start, end, constrain, break_off: copy, at: at() })
   const bind = useDrag<PathPart>({
     onPress: (w) => useProject.setState({ chosenKeys: [{ scene: w.container, layer: w.layer, property: 'placement.path', key: w.key, on: scene }] }),
     onTry: (w, start, now, held) => tryEdits([made(w, fraction(start), fraction(now), held.constrain, held.copy)]),
     onSet: (w, start, now, held) => void edit(made(w, fraction(start), fraction(now), held.constrain, held.copy)),
     onGiveUp: () => tryEdits(null),
   })
-  const lampMade = (start: Corner, end: Corner) => ({ edit: 'drag_lamp', scene, start, end, at: at() })
+  const lampMade = (start: Corner, end: Corner): Edit => ({ edit: 'drag_lamp', scene, start, end, at: at() })
   const bindLamp = useDrag<'lamp'>({
     onTry: (_, start, now) => tryEdits([lampMade(fraction(start), fraction(now))]),
     onSet: (_, start, now) => void edit(lampMade(fraction(start), fraction(now))),

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { address } from '@/api/client'
+import { address, type Edit } from '@/api/client'
 import { useGeometry, useScreen } from '@/playback/screen'
 import { inOrder } from '@/project/ordering'
 import { edit, layersOf, pictureMark, tryEdits, useProject } from '@/project/store'
@@ -42,7 +42,7 @@ export function Views() {
   useEffect(() => {
     still.current = inner
   })
-  const made = (which: 'opening' | 'closing', gesture: Gesture) => ({ edit: 'drag_view', scene, layer, which, handle: gesture.handle, start: gesture.start, end: gesture.end, constrain: gesture.constrain })
+  const made = (which: 'opening' | 'closing', gesture: Gesture): Edit => ({ edit: 'drag_view', scene: scene ?? '', layer: layer ?? '', which, handle: gesture.handle, start: gesture.start, end: gesture.end, constrain: gesture.constrain })
   // The smaller view lies on top, so that both can be taken; of two alike, the one last touched.
   const alike = !views || Math.abs(polygonArea(views.opening) / polygonArea(views.closing) - 1) < 0.05
   const onTop = alike ? front : polygonArea(views.opening) < polygonArea(views.closing) ? 'opening' : 'closing'

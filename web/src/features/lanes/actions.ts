@@ -1,4 +1,4 @@
-import type { Edit, KeyRef, LaneRef } from '@/api/client'
+import type { Edit, KeyRef, LaneRef, EditOf } from '@/api/client'
 import { seek, useGeometry } from '@/playback/screen'
 import type { KeyMark, LaneRow } from '@/playback/socket'
 import { catalogue, edit, layersOf, reachedLayers, useProject } from '@/project/store'
@@ -33,7 +33,7 @@ export async function deleteKeys(): Promise<void> {
 
 export const easeKeys = (ease: string): Promise<boolean> => {
   const spec = catalogue().eases.find((e) => e.id === ease)
-  return spec ? edit({ edit: 'ease_keys', keys: state().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: spec.follow ?? null }) : Promise.resolve(false)
+  return spec ? edit({ edit: 'ease_keys', keys: state().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: (spec.follow ?? null) as EditOf<'ease_keys'>['follow'] }) : Promise.resolve(false)
 }
 
 type Copied = { property: string; after: number; key: Record<string, unknown> }

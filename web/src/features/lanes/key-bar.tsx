@@ -1,3 +1,4 @@
+import type { Edit, EditOf } from '@/api/client'
 import { ArrowLeftRight, ClipboardPaste, Copy, Trash2 } from 'lucide-react'
 import { useGeometry } from '@/playback/screen'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
@@ -32,8 +33,8 @@ export function KeyBar() {
   const view = marks.length === 1 && marks[0]?.row.kind === 'view' ? marks[0] : undefined
   const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
   const path = marks.find((m) => m.row.kind === 'path')?.row
-  const turn = (how: string) => void edit({ edit: 'turn_keys', keys, how })
-  const springy = (partial: Record<string, number>) => ({ edit: 'ease_keys', keys, follow: { ...follow, ...partial } })
+  const turn = (how: EditOf<'turn_keys'>['how']) => void edit({ edit: 'turn_keys', keys, how })
+  const springy = (partial: Record<string, number>): Edit => ({ edit: 'ease_keys', keys, follow: { ...follow, ...partial } as EditOf<'ease_keys'>['follow'] })
   return (
     <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px]">
       <span className="whitespace-nowrap font-mono text-[11px] text-glow">{marks.length === 1 ? '1 key' : `${marks.length} keys`}</span>
@@ -64,7 +65,7 @@ export function KeyBar() {
       {view && VIEW_FIELDS.map(([name, label, low, high, step], i) => (
         <Small key={name} label={label} value={(view.key.value as number[])[i] ?? 0} low={low} high={high} step={step} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])} onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })} />
       ))}
-      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value })} className={`${field} hidden min-[1420px]:block`}>
+      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value as EditOf<'set_keys'>['anchor'] })} className={`${field} hidden min-[1420px]:block`}>
         {anchor === null && <option value="">anchor…</option>}
         {ANCHORS.map(([id, label]) => (
           <option key={id} value={id}>

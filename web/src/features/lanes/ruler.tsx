@@ -1,3 +1,4 @@
+import type { EditOf } from '@/api/client'
 import type { PointerEvent } from 'react'
 import { useRef } from 'react'
 import { useDrag } from '@/interaction/drag'
@@ -26,7 +27,7 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
     return Math.min(Math.max(Math.round(Math.round(toTicksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame), 0), lanes.length)
   }
   const scrub = (event: PointerEvent, moving: boolean) => seek(filmTime(Math.min(at(event.clientX), lanes.length - frame)), moving)
-  const made = (side: 'first' | 'last', start: [number, number], now: [number, number]) => {
+  const made = (side: 'first' | 'last', start: [number, number], now: [number, number]): EditOf<'stretch_keys'> => {
     const to = (side === 'first' ? first : last) + at(now[0]) - at(start[0])
     return { edit: 'stretch_keys', keys: useProject.getState().chosenKeys, first, last, to_first: side === 'first' ? to : first, to_last: side === 'last' ? to : last }
   }

@@ -115,7 +115,7 @@ export function LayersPanel({ scene }: { scene: string }) {
         {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
       </div>
       {dialog === 'photos' && <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={addPhotos} onClose={() => setDialog(null)} />}
-      {dialog === 'replace' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={() => setDialog(null)} />}
+      {dialog === 'replace' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => media && void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={() => setDialog(null)} />}
       {dialog === 'layout' && <LayoutPicker scenes={[scene]} onClose={() => setDialog(null)} />}
     </section>
   )

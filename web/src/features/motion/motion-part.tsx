@@ -1,6 +1,6 @@
 import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
-import type { Layer, LayerRef, MoveUse } from '@/api/client'
+import type { Layer, LayerRef, MoveUse, Edit } from '@/api/client'
 import { common, Part } from '@/features/details/parts'
 import { catalogue, edit, newId, tryEdits, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
@@ -98,7 +98,7 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
 function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: MoveUse[] }) {
   const own = useProject((s) => s.document.moves)
   const spec = (id: string) => own?.[id] ?? catalogue().moves.find((m) => m.id === id)
-  const set = (use: Record<string, unknown>) => ({ edit: 'set_move_use', to: refs, slot, use })
+  const set = (use: Record<string, unknown>): Edit => ({ edit: 'set_move_use', to: refs, slot, use })
   const number = (key: 'strength' | 'length' | 'delay', label: string, low: number, high: number, step: number, unit: string, scale: (v: number) => number, back: (v: number) => number, fallback: number) => (
     <NumberField key={key} label={label} value={common(uses.map((u) => scale((u[key] as number | null | undefined) ?? spec(u.move)?.length ?? fallback)))} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([set({ [key]: back(v) })])} onSet={(v) => void edit(set({ [key]: back(v) }))} onGiveUp={() => tryEdits(null)} />
   )

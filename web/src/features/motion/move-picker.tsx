@@ -1,6 +1,6 @@
 import { Link2 } from 'lucide-react'
 import { useState } from 'react'
-import type { Edit } from '@/api/client'
+import type { Edit, EditOf } from '@/api/client'
 import { fits } from '@/features/pictures/picker'
 import { catalogue, edit, useProject } from '@/project/store'
 import { Running } from '@/project/running'
@@ -30,8 +30,8 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
   const own = useProject((s) => s.document.moves)
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)
-  const [rule, setRule] = useState('same')
-  const [side, setSide] = useState('left')
+  const [rule, setRule] = useState<NonNullable<EditOf<'use_move'>['rule']>>('same')
+  const [side, setSide] = useState<(typeof SIDES)[number][0]>('left')
   const [seed, setSeed] = useState(1)
   const [stagger, setStagger] = useState(0)
   const [strength, setStrength] = useState(1)

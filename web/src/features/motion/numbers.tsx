@@ -20,13 +20,13 @@ export type Numbers = {
   now: (name: string, base: number | null) => number | null
   /** The mark that says whether a number is keyframed, and sets or takes a keyframe. */
   mark: (name: string, label: string) => ReactNode
-  /** How a number is changed: what moves is shifted as a whole (or recorded), what does not is set. */
-  change: (name: string, value: number, plain: Edit) => Edit
+  /** How a number that moves is changed: it is shifted as a whole, or recorded. One that does not is set: null. */
+  moved: (name: string, value: number) => Edit | null
   /** The same three of a colour: it moves by its channels. */
   colour: {
     now: (name: string, base: string | null) => string | null
     mark: (name: string, label: string) => ReactNode
-    change: (name: string, value: string, plain: Edit) => Edit[]
+    moved: (name: string, value: string) => Edit[] | null
   }
 }
 
@@ -92,7 +92,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   return {
     now,
     mark: (name, label) => markOf([name], label),
-    change: (name, value, plain) => (moving(`${part}.${name}`) ? shifted(name, value) : plain),
+    moved: (name, value) => (moving(`${part}.${name}`) ? shifted(name, value) : null),
     colour: {
       now: (name, base) => {
         if (base === null) return null
@@ -100,7 +100,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
         return found.some((v) => v === null) ? null : `#${found.map((v) => Math.round(Math.min(Math.max(v ?? 0, 0), 255)).toString(16).padStart(2, '0')).join('')}`
       },
       mark: (name, label) => markOf(channels(name), label),
-      change: (name, value, plain) => (channels(name).some((c) => moving(`${part}.${c}`)) ? channels(name).map((c, i) => shifted(c, levels(value)[i] ?? 0)) : [plain]),
+      moved: (name, value) => (channels(name).some((c) => moving(`${part}.${c}`)) ? channels(name).map((c, i) => shifted(c, levels(value)[i] ?? 0)) : null),
     },
   }
 }

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, useRef } from 'react'
-import type { LayerRef } from '@/api/client'
+import type { LayerRef, Edit } from '@/api/client'
 import { useArea } from '@/features/easel/area'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useGeometry, useScreen } from '@/playback/screen'
@@ -66,7 +66,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
     const rect = svg.current?.getBoundingClientRect()
     return [(at[0] - (rect?.left ?? 0) - fit.left) / fit.scale, (at[1] - (rect?.top ?? 0) - fit.top) / fit.scale]
   }
-  const made = (w: What, start: Corner, end: Corner) => ({ edit: 'drag_plan', scene, view: w.view, what: w.what, layer: w.layer ?? null, start, end, at: Math.round(useProject.getState().playhead) })
+  const made = (w: What, start: Corner, end: Corner): Edit => ({ edit: 'drag_plan', scene, view: w.view, what: w.what, layer: w.layer ?? null, start, end, at: Math.round(useProject.getState().playhead) })
   const constrained = (start: Corner, end: Corner, held: Held): Corner => (held.constrain ? (Math.abs(end[0] - start[0]) >= Math.abs(end[1] - start[1]) ? [end[0], start[1]] : [start[0], end[1]]) : end)
   const bind = useDrag<What>({
     onPress: (w) => w.layer && useProject.setState({ chosenLayers: [w.layer] }),

@@ -1,3 +1,4 @@
+import type { Edit } from '@/api/client'
 import { useState } from 'react'
 import { type FrameChoice, FrameFields } from '@/features/projects/frame-fields'
 import { inOrder } from '@/project/ordering'
@@ -16,7 +17,7 @@ export function Reframe({ onClose }: { onClose: () => void }) {
   const changed = choice.width !== present.width || choice.height !== present.height || choice.rate !== present.rate
   const [filling, setFilling] = useState<'keep' | 'anew'>('keep')
   const shape = choice.width * present.height !== choice.height * present.width
-  const made = { edit: 'set_frame', ...choice, filling }
+  const made: Edit = { edit: 'set_frame', ...choice, filling }
   const tall = choice.width < choice.height
   const accept = async () => {
     onClose()

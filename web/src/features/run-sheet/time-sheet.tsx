@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
-import { address, type Heard, type Song } from '@/api/client'
+import { address, type Heard, type Song, type EditOf } from '@/api/client'
 import { useJoinPicker } from '@/features/joins'
 import { useHeard } from '@/features/sound/heard'
 import { useWaveform, waveOutline } from '@/features/sound/waveform'
@@ -55,7 +55,7 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
     return Math.max(0, Math.round(near ?? at))
   }
   const at = (index: number, from: [number, number], now: [number, number]) => (bounds[index] ?? 0) + ((now[1] - from[1]) / perSecond) * TICKS
-  const send = (index: number, to: number, how: string) => void edit({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how })
+  const send = (index: number, to: number, how: EditOf<'move_boundary'>['how']) => void edit({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how })
   const drag = useDrag<number>({
     onTry: (index, from, now, held) => setDragged({ scene: order[index] ?? null, at: landing(at(index, from, now), held.free) }),
     onGiveUp: () => setDragged(null),

@@ -54,5 +54,5 @@ export function KeptState({ connected }: { connected: boolean }) {
 function nameOf(wish: Wish): string {
   if (wish.kind !== 'edits') return { undo: 'Undo', redo: 'Redo', return: 'Return to a version' }[wish.kind]
   const told = wish.edits?.find((e) => e.edit !== 'record')?.edit
-  return String(catalogue().edits.find((e) => e.edit === told)?.label ?? 'A change')
+  return (told && catalogue().edit_labels[told]) ?? 'A change'
 }

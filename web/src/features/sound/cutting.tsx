@@ -11,7 +11,7 @@ import { NumberField } from '@/ui/number'
 export function CutOnBeats({ heard, onClose }: { heard: Heard; onClose: () => void }) {
   const chosen = useProject((s) => s.chosenScenes)
   const scenes = useProject((s) => Object.keys(s.document.scenes ?? {}).length)
-  const [on, setOn] = useState('beat')
+  const [on, setOn] = useState<'beat' | 'bar'>('beat')
   const [way, setWay] = useState('near')
   const [every, setEvery] = useState(4)
   const [shortest, setShortest] = useState(0.5)

@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import { client, Refused, sendSound, settled } from '@/api/client'
+import { client, Refused, sendSound, settled, type SoundRecord } from '@/api/client'
 import { editIn, newId, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 
@@ -49,7 +49,7 @@ async function hear(project: string, file: Kept, key: string, signal: AbortSigna
     })
     if (record) {
       // Another project may be open by now.
-      if (!(await editIn(project, { edit: 'add_sounds', sounds: [{ id: newId(), ...(record as { file: string; sha256: string; length: number }) }] }))) return
+      if (!(await editIn(project, { edit: 'add_sounds', sounds: [{ ...(record as SoundRecord), id: newId() }] }))) return
       without(project, file.sha256)
       say(note || `${file.name} is in the film.`, note ? 'fault' : undefined)
       return

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { client, type MusicWish, settled } from '@/api/client'
+import { client, type MusicWish, settled, type SoundRecord } from '@/api/client'
 import { edit, newId, useProject } from '@/project/store'
 import { toSeconds } from '@/project/times'
 import { Button } from '@/ui/button'
@@ -25,8 +25,8 @@ export function MakeMusic({ onClose }: { onClose: () => void }) {
     setBusy(true)
     try {
       const body = { mood, tempo, intensity, seconds, seed } as MusicWish
-      const { record } = (await settled(client.POST('/api/projects/{project}/made-music', { params: { path: { project } }, body }))) as { record: Record<string, unknown> }
-      await edit({ edit: 'add_sounds', sounds: [{ id: newId(), ...record }] })
+      const { record } = (await settled(client.POST('/api/projects/{project}/made-music', { params: { path: { project } }, body }))) as unknown as { record: SoundRecord }
+      await edit({ edit: 'add_sounds', sounds: [{ ...record, id: newId() }] })
       onClose()
     } catch (error) {
       say((error as Error).message, 'fault')

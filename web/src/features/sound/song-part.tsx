@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react'
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react'
-import type { Heard } from '@/api/client'
+import type { Heard, EditOf } from '@/api/client'
 import { Part } from '@/features/details/parts'
 import { typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
@@ -26,7 +26,7 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
   const placed = heard.songs.find((s) => s.song === id)
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_songs', ids: [id], song: partial })
   const beats = sound.beats
-  const correct = (how: string, more: Record<string, unknown> = {}) => void edit({ edit: 'change_beats', sound: song.sound, how, ...more })
+  const correct = (how: EditOf<'change_beats'>['how'], more: Partial<EditOf<'change_beats'>> = {}) => void edit({ edit: 'change_beats', sound: song.sound, how, ...more })
   const moved = (way: -1 | 1) => void edit({ edit: 'move_songs', ids: [id], before: (way < 0 ? order[index - 1] : order[index + 2]) ?? null })
   const rows = inOrder(scenes)
   const named = rows.map(([k, s], i) => [k, `${i + 1} ${s.name || 'Scene'}`] as const)

@@ -1,0 +1,119 @@
+"""What goes through the live socket. The page sends JSON; each answer is one binary message: length of its header (4 bytes, big endian),
+header (JSON), JPEG."""
+
+import struct
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+import orjson
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+
+from ..core.edits import LayerRef
+from ..services.watching import Geometry
+from .models import Edits
+
+Frames = Annotated[int, Field(ge=0, le=10**9)]
+Sequence = Annotated[int, Field(ge=0, le=10**9)]
+Ticks = Annotated[int, Field(ge=0, le=10**15)]
+Width = Annotated[int, Field(ge=64, le=1920)]
+
+MOST_CURVES = 40
+
+
+class Message(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class FrameMessage(Message):
+    """One picture, `width` pixels wide, in answer to which `sequence` comes back.
+
+    `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+    the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
+    drawn besides outlines.
+    """
+
+    kind: Literal["frame"] = "frame"
+    sequence: Sequence = 0
+    at: Ticks = 0
+    scene: str | None = None
+    show: Literal["film", "scene", "ends"] = "film"
+    width: Width = 960
+    edits: Edits | None = None
+    revision: int | None = None
+    below: Literal["black", "chequered"] = "black"
+    lanes: bool = False
+    curves: list[str] = Field([], max_length=MOST_CURVES)
+    ghosts: list[LayerRef] = Field([], max_length=MOST_CURVES)
+    plan: bool = False
+
+
+class PlayMessage(Message):
+    """Frames from `frame` up to `last`, sent ahead of the page's clock."""
+
+    kind: Literal["play"]
+    sequence: Sequence = 0
+    frame: Frames
+    last: Frames
+    width: Width = 960
+
+
+class ClockMessage(Message):
+    """The frame that is heard now."""
+
+    kind: Literal["clock"]
+    frame: Frames
+
+
+class StopMessage(Message):
+    kind: Literal["stop"]
+
+
+SocketMessage = Annotated[FrameMessage | PlayMessage | ClockMessage | StopMessage, Field(discriminator="kind")]
+
+
+@dataclass(frozen=True, slots=True)
+class FrameAnswer:
+    """A picture, and what is drawn over it."""
+
+    sequence: int
+    at: int
+    scene: str | None
+    show: Literal["film", "scene", "opening", "closing"]
+    geometry: Geometry
+
+
+@dataclass(frozen=True, slots=True)
+class PlayedFrame:
+    sequence: int
+    frame: int
+
+
+@dataclass(frozen=True, slots=True)
+class FaultAnswer:
+    """Why there is no picture, in a sentence."""
+
+    sequence: int
+    fault: str
+
+
+SocketAnswer = FrameAnswer | PlayedFrame | FaultAnswer
+
+_MESSAGES: TypeAdapter[SocketMessage] = TypeAdapter(SocketMessage)
+
+
+class UnreadableMessage(ValueError):
+    """The message says what cannot be read."""
+
+
+def message_of(text: str | bytes) -> SocketMessage:
+    """Raises UnreadableMessage, which says what is wrong in the first place."""
+    try:
+        return _MESSAGES.validate_json(text)
+    except ValidationError as error:
+        first = error.errors(include_url=False, include_input=False)[0]
+        raise UnreadableMessage(f"{'.'.join(str(p) for p in first['loc'][1:]) or 'message'}: {first['msg']}") from None
+
+
+def answer_bytes(answer: SocketAnswer, picture: bytes = b"") -> bytes:
+    header = orjson.dumps(answer)
+    return struct.pack(">I", len(header)) + header + picture
