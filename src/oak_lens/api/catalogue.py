@@ -7,7 +7,7 @@ from pydantic import BaseModel
 
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
-from ..core.document import BLENDS, Placement
+from ..core.document import BLENDS, LAYER_KINDS, Placement
 from ..core.edits import BUILTIN as EDITS
 from ..core.edits import CARRIED, SAFE_SHARE
 from ..core.joins import BUILTIN, FAMILIES, JoinSettings
@@ -48,6 +48,7 @@ def _catalogue() -> dict[str, Any]:
         ],
         look_parts=[_part(*part) for part in LOOK_PARTS],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
+        layer_kinds=[m.LayerKindModel(id=k.id, label=k.label, details=list(k.details)) for k in LAYER_KINDS],
         placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
         stage_parts=[_part(*part) for part in STAGE_PARTS],
         moves=[

@@ -499,6 +499,14 @@ class MoveModel(Answer):
     length: int | None
 
 
+class LayerKindModel(Answer):
+    """A kind of layer. `details`: parts of its own that are shown as they are declared."""
+
+    id: str
+    label: str
+    details: list[str]
+
+
 class CatalogueAnswer(Answer):
     """What there is to choose from."""
 
@@ -510,6 +518,7 @@ class CatalogueAnswer(Answer):
     eases: list[EaseModel]
     look_parts: list[LookPartModel]
     drawn_parts: list[LookPartModel]
+    layer_kinds: list[LayerKindModel]
     looks: list[ChoiceModel]
     layouts: list[LayoutModel]
     blends: list[ChoiceModel]

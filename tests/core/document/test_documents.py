@@ -62,7 +62,7 @@ def test_every_fault_is_reported_at_once_with_its_path() -> None:
 @pytest.mark.parametrize(
     ("text", "code"),
     [
-        ('{"schema": 6}', "document.newer"),
+        ('{"schema": 99}', "document.newer"),
         ("{}", "document.schema"),
         ("[]", "document.shape"),
         ("{", "document.json"),

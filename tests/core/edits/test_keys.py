@@ -305,7 +305,7 @@ def test_a_path_is_bent_dragged_and_drawn_with_a_dot_for_every_frame() -> None:
     [
         ({"edit": "add_keys", "lanes": [lane("placement.wings")], "at": 0}, "edit.no_property"),
         ({"edit": "add_keys", "lanes": [lane("camera.x")], "at": 0}, "edit.no_property"),
-        ({"edit": "add_keys", "lanes": [lane("form.angle")], "at": 0}, "edit.kind"),
+        ({"edit": "add_keys", "lanes": [lane("form.angle")], "at": 0}, "edit.no_property"),
         ({"edit": "remove_keys", "keys": key("placement.turn", "gone")}, "edit.no_key"),
         ({"edit": "remove_keys", "keys": key("placement.tip", "k0")}, "edit.no_key"),
         ({"edit": "stretch_keys", "keys": key("placement.turn", "k0"), "first": 5, "last": 5, "to_first": 0, "to_last": 9}, "edit.no_span"),

@@ -1187,6 +1187,8 @@ export interface components {
             joins: components["schemas"]["JoinModel"][];
             /** Kinds */
             kinds: components["schemas"]["KindModel"][];
+            /** Layer Kinds */
+            layer_kinds: components["schemas"]["LayerKindModel"][];
             /** Layouts */
             layouts: components["schemas"]["LayoutModel"][];
             /** Look Parts */
@@ -1776,10 +1778,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 5
+             * @default 6
              * @constant
              */
-            schema: 5;
+            schema: 6;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -3104,6 +3106,18 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * LayerKindModel
+         * @description A kind of layer. `details`: parts of its own that are shown as they are declared.
+         */
+        LayerKindModel: {
+            /** Details */
+            details: string[];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * LayerRef

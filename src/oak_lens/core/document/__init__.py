@@ -1,7 +1,9 @@
 """The document: frozen models, parsing with all faults at once, JSON Schema, migrations, inheritance."""
 
+from .blends import BLENDS, Blend
 from .inheritance import (
     base_value,
+    called,
     look_of,
     move_of,
     photos_of,
@@ -13,23 +15,20 @@ from .inheritance import (
     resolved_part,
     resolved_shadow,
     resolved_shutter,
+    shared_of,
 )
 from .json_schema import json_schema
 from .layers import (
-    BLENDS,
+    KIND_OF,
+    LAYER_KINDS,
     LAYER_PROPERTIES,
-    Blend,
     FitChoice,
     GroupLayer,
     Layer,
     LayerBase,
+    LayerKind,
     PhotoLayer,
-    Placement,
     ShapeLayer,
-    View,
-    ViewLane,
-    Window,
-    view_lane,
 )
 from .media import Area, Clip, Media, straightened_share
 from .models import (
@@ -49,10 +48,17 @@ from .models import (
 )
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
+from .placing import Placement, Window
 from .properties import Property, known_lanes
 from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
+from .views import View, ViewLane, view_lane
 
 __all__ = [
+    "KIND_OF",
+    "LAYER_KINDS",
+    "LayerKind",
+    "called",
+    "shared_of",
     "SoundFile",
     "Song",
     "Mix",

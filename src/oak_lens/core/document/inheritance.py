@@ -5,7 +5,7 @@ from typing import Any
 from ..looks import Backdrop, Correction, Look, Mount, Shadow
 from ..looks.colours import rgb_of
 from ..moves import SHIPPED, Move, MoveUse
-from .layers import Layer, PhotoLayer
+from .layers import KIND_OF, GroupLayer, Layer, PhotoLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 from .properties import Property
@@ -74,11 +74,22 @@ def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
     return [(k, layer) for k, layer in in_order(scene.layers) if isinstance(layer, PhotoLayer)]
 
 
+def called(document: Document, layer: Layer) -> str:
+    """A layer's name: its own, that of its picture, or what its kind is called."""
+    picture = document.media[layer.media].name if isinstance(layer, PhotoLayer) else ""
+    return layer.name or picture or KIND_OF[layer.kind].label
+
+
+def shared_of(layer: Layer) -> str | None:
+    """The shared group that a layer shows, if it shows one."""
+    return layer.shared if isinstance(layer, GroupLayer) else None
+
+
 def resolved_part(document: Document, owner: Layer | Scene, part: str) -> Any:
     """A part of a layer or scene as it applies: its own, or what it inherits; None where it has none."""
     if isinstance(owner, Scene):
         return resolved_backdrop(document, owner) if part == "backdrop" else getattr(owner, part, None)
-    if isinstance(owner, PhotoLayer) and part in ("mount", "shadow", "correction"):
+    if isinstance(owner, PhotoLayer) and part in KIND_OF[owner.kind].inherited:
         return _part(document, owner, part)
     return getattr(owner, part, None)
 

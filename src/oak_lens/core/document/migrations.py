@@ -189,11 +189,34 @@ def _zooms_of(view: Any) -> tuple[float, float] | None:
     return min(zooms), min(max(zooms), MOST_ZOOM)
 
 
+ONLY_OF = {"form": ("shape",), "shadow": ("photo", "shape"), **dict.fromkeys(("window", "mount", "correction"), ("photo",))}
+"""Parts whose numbers only some kinds of layer have, as it was in schema 6."""
+
+
+def _lanes_of_its_kind(container: Json, around: Around) -> Json:
+    """5 -> 6: each kind of layer has numbers of its own. A move made into keyframes could leave lanes of others, that moved nothing."""
+
+    def layer_of(layer: Json) -> Json:
+        kind = layer.get("kind", "photo")
+
+        def kept(lanes: Any) -> Any:
+            return {n: v for n, v in lanes.items() if kind in ONLY_OF.get(n.partition(".")[0], (kind,))} if isinstance(lanes, dict) else lanes
+
+        return _changed(layer, "animation", kept)
+
+    return _changed(container, "layers", lambda layers: _each(layers, layer_of))
+
+
+def _groups_lanes_of_their_kind(head: Json, around: Around) -> Json:
+    return _changed(head, "groups", lambda groups: _each(groups, lambda group: _lanes_of_its_kind(group, around)))
+
+
 STEPS: dict[int, Step] = {
     1: Step(scene=_kinds_in),
     2: Step(scene=_lanes_beside_numbers, media=_plain_correction, head=_head_beside_numbers),
     3: Step(scene=_joins_turned, head=_default_join_turned),
     4: Step(scene=_filling_again),
+    5: Step(scene=_lanes_of_its_kind, head=_groups_lanes_of_their_kind),
 }
 """Version n -> what makes version n + 1 of a record."""
 

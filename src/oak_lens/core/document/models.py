@@ -1,10 +1,10 @@
-"""The document of one project, schema 5. Format: `docs/document-format.md`.
+"""The document of one project, schema 6. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
 
 from collections.abc import Iterator, Mapping
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import AfterValidator, Field, field_validator, model_validator
 
@@ -15,13 +15,13 @@ from ..looks.parameters import parameters_of
 from ..moves import BEYOND, SHIPPED, Move, MoveUse
 from ..stage import CameraRig, Light, Travel
 from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
-from .layers import LAYER_PROPERTIES, FitChoice, GroupLayer, Layer, PhotoLayer
+from .layers import KIND_OF, LAYER_PROPERTIES, FitChoice, GroupLayer, Layer, Table
 from .media import Media
-from .properties import known_lanes, properties_of
+from .properties import Property, known_lanes, properties_of
 from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Speed, Ticks
 from .sounds import Mix, Song, SoundFile
 
-SCHEMA_VERSION = 5
+SCHEMA_VERSION = 6
 
 
 def _even(value: int) -> int:
@@ -130,6 +130,8 @@ class Scene(Record):
     `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs against the film; its hold is film time.
     """
 
+    numbers: ClassVar[Mapping[str, Property]] = SCENE_PROPERTIES
+
     order: OrderKey
     name: Name = ""
     hold: HoldTicks | None = None
@@ -150,7 +152,7 @@ class Scene(Record):
     @field_validator("animation")
     @classmethod
     def _lanes_are_known(cls, value: dict[str, AnyLane]) -> dict[str, AnyLane]:
-        return known_lanes(value, SCENE_PROPERTIES)
+        return known_lanes(value, cls.numbers)
 
 
 class SharedGroup(Record):
@@ -170,7 +172,7 @@ class Guide(Record):
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[5] = Field(5, alias="schema")
+    schema_version: Literal[6] = Field(6, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
@@ -191,6 +193,10 @@ class Document(Record):
         if faults:
             raise ValueError("; ".join(faults))
         return self
+
+
+TABLES: Mapping[Table, str] = {"media": "picture", "looks": "look", "groups": "shared group"}
+"""What a record of each table is called."""
 
 
 def broken_links(document: Document) -> list[str]:
@@ -235,13 +241,10 @@ def broken_links(document: Document) -> list[str]:
                 move_use(f"{path}.{slot}", getattr(layer, slot))
             if layer.parent is not None and not _is_inside_groups(layers, layer_id):
                 found.append(f"at {path}.parent must stand a group of the same scene that does not hold itself")
-            if isinstance(layer, PhotoLayer):
-                if layer.media not in document.media:
-                    missing(f"{path}.media", "picture")
-                if layer.look is not None and layer.look not in document.looks:
-                    missing(f"{path}.look", "look")
-            elif isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in document.groups:
-                missing(f"{path}.shared", "shared group")
+            for name, table in KIND_OF[layer.kind].named:
+                named = getattr(layer, name)
+                if named is not None and named not in getattr(document, table):
+                    missing(f"{path}.{name}", TABLES[table])
     for group_id in document.groups:
         if group_id in document.scenes:
             found.append(f"at groups.{group_id} a shared group has the id of a scene")

@@ -50,7 +50,7 @@ class SetValues(InTime):
 
 def set_values(document: Document, edit: SetValues) -> Document:
     for ref in edit.lanes:
-        prop = property_of(ref)
+        prop = property_of(document, ref)
         if prop is None:
             raise refused("edit.no_property", ref.path, "A path has no single value: change its numbers.")
         base = base_of(document, ref, prop)
@@ -74,7 +74,7 @@ def record_values(document: Document, edit: SetValues) -> Document:
     from 100 % down and up again, the way up would begin beyond it."""
     frame_ticks = document.frame.frame_rate.frame_ticks
     for ref in edit.lanes:
-        prop = property_of(ref)
+        prop = property_of(document, ref)
         if prop is None or (ref.property in PATH_PARTS and ref.property not in owner_of(document, ref).animation):
             document = set_values(document, edit.model_copy(update={"lanes": [ref]}))
             continue
@@ -104,7 +104,7 @@ class AddKeys(InTime):
 def add_keys(document: Document, edit: AddKeys) -> Document:
     before, frame_ticks = document, document.frame.frame_rate.frame_ticks
     for ref in edit.lanes:
-        prop = property_of(ref)
+        prop = property_of(document, ref)
         if prop is not None:
             base_of(document, ref, prop)
         lane = lane_of(document, ref)
@@ -141,7 +141,7 @@ def shift_keys(document: Document, edit: ShiftKeys) -> Document:
         # All stop where the first of them would leave the scene, so that their distances stay.
         by = min(max(edit.by, -min(places[n] for n in names)), length - max(places[n] for n in names))
         keys: dict[str, Any] = dict(lane.keys)
-        prop = property_of(ref)
+        prop = property_of(document, ref)
         for name in names:
             key = keys[name]
             if edit.value and prop is not None:
@@ -221,7 +221,7 @@ def set_keys(document: Document, edit: SetKeys) -> Document:
 
 
 def _offset_of(document: Document, ref: LaneRef, value: float) -> float:
-    prop = property_of(ref)
+    prop = property_of(document, ref)
     if prop is None:
         raise refused("edit.no_property", ref.path, "A key of a path or a view is no single number.")
     low, high = prop.spec.minimum, prop.spec.maximum
@@ -343,7 +343,7 @@ def paste_keys(document: Document, edit: PasteKeys) -> Document:
     for target in edit.to:
         for pasted in edit.keys:
             ref = target if target.property else target.model_copy(update={"property": pasted.property})
-            prop = property_of(ref)
+            prop = property_of(document, ref)
             moment, length = moment_of(document, ref, edit.at)
             place = min(max(moment + pasted.after, 0), length)
             lane = lane_of(document, ref)

@@ -7,8 +7,6 @@ from pydantic import BaseModel
 
 from ..curves import AnyLane, Keyframe, NumberLane, PathKeyframe, PathLane, anchored, key_times, lerp_number, path_point, sample
 from ..document import (
-    LAYER_PROPERTIES,
-    SCENE_PROPERTIES,
     Document,
     Layer,
     PhotoLayer,
@@ -74,9 +72,9 @@ def owner_of(document: Document, ref: LaneRef) -> Layer | Scene:
     return scene_of(document, ref.scene) if ref.layer is None else layer_of(document, ref.as_layer)
 
 
-def property_of(ref: LaneRef) -> Property | None:
-    """The number that a lane moves; None for paths and views. Raises InvalidEdit for names that stand for nothing."""
-    known = SCENE_PROPERTIES if ref.layer is None else LAYER_PROPERTIES
+def property_of(document: Document, ref: LaneRef) -> Property | None:
+    """The number that a lane moves; None for paths and views. Raises InvalidEdit for names that stand for nothing in its owner."""
+    known = owner_of(document, ref).numbers
     if ref.property in known:
         return known[ref.property]
     if ref.property in PATHS and (ref.property == "camera.path") == (ref.layer is None):
@@ -87,7 +85,7 @@ def property_of(ref: LaneRef) -> Property | None:
 
 
 def lane_of(document: Document, ref: LaneRef) -> Keyed | None:
-    property_of(ref)
+    property_of(document, ref)
     owner = owner_of(document, ref)
     if ref.property == VIEW:
         if not isinstance(owner, PhotoLayer):

@@ -10,7 +10,7 @@ from ..document import Document, Layer, LayerBase, Scene, faults_from, move_of
 from ..document.models import broken_links
 from ..document.records import Id
 from ..errors import InvalidEdit
-from ..moves import SHIPPED, Move, MoveUse, Side
+from ..moves import PATHS, SHIPPED, Move, MoveUse, Side
 from ..moves.motion import lane_sided
 from .lanes import KeyRef, LaneRef, keys_by_lane, length_of, owner_of, with_owner
 from .registry import Edit, EditSpec, containers, fresh, refused
@@ -119,6 +119,9 @@ def _copied(document: Document, ref: LaneRef, owner: Layer | Scene, use: MoveUse
     own = use.length or move.length
     lanes: dict[str, AnyLane] = dict(owner.animation)
     for name, lane in lane_sided(move.lanes, use).items():
+        if name not in owner.numbers and name not in PATHS:
+            # Something that moves in layers of another kind.
+            continue
         takes = min(own, length) if own else max(length - use.delay, 1)
         keys: dict[str, Any] = {}
         for at, key_id in key_times(lane.keys, takes):

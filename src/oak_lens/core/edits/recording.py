@@ -1,6 +1,6 @@
 """Recording: what edits change becomes keyframes at a moment."""
 
-from ..document import LAYER_PROPERTIES, SCENE_PROPERTIES, Document, Layer, Property, Scene, base_value, resolved_part
+from ..document import Document, Layer, Property, Scene, base_value, resolved_part
 from ..document.records import Id
 from ..moves import PATHS
 from .lanes import InTime, LaneRef, lane_of, moment_of, offset_at, offset_from, set_key, value_from, with_base, with_lane
@@ -34,7 +34,7 @@ def recorded(before: Document, after: Document, at: int, on: str | None) -> Docu
 def _recorded_owner(before: Document, after: Document, owner: LaneRef, was: Layer | Scene, now: Layer | Scene, at: int) -> Document:
     frame_ticks = after.frame.frame_rate.frame_ticks
     moved = {part: 0.0 for parts in PATHS.values() for part in parts[:3]}
-    for name, prop in (SCENE_PROPERTIES if owner.layer is None else LAYER_PROPERTIES).items():
+    for name, prop in was.numbers.items():
         first, last = base_value(before, was, prop), base_value(after, now, prop)
         if first is None or last is None or (first == last and not _colour_differs(before, after, was, now, prop)):
             continue

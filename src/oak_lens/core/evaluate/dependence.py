@@ -4,7 +4,8 @@ from collections.abc import Iterator, Mapping
 
 from pydantic import BaseModel
 
-from ..document import Document, GroupLayer, Layer, PhotoLayer, resolved_backdrop
+from ..document import KIND_OF, Document, Layer, resolved_backdrop, shared_of
+from ..document.layers import Table
 from .backdrops import SurfaceRun, surface_run
 
 NOT_SEEN: dict[str, frozenset[str]] = {
@@ -27,13 +28,14 @@ def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], S
     found: list[BaseModel] = [document.frame, document.defaults, scene]
     pictures = {backdrop.media} if backdrop.media else set()
     looks = {document.defaults.look} if document.defaults.look else set()
+    reached: dict[Table, set[str]] = {"media": pictures, "looks": looks, "groups": set()}
     moves = {scene.camera_move.move} if scene.camera_move else set()
     groups: dict[str, None] = {}
     for layer in _layers(document, scene.layers, groups):
         moves |= {use.move for use in (layer.move, layer.entrance, layer.exit) if use is not None}
-        if isinstance(layer, PhotoLayer):
-            pictures.add(layer.media)
-            looks |= {layer.look} if layer.look else set()
+        for name, table in KIND_OF[layer.kind].named:
+            if (named := getattr(layer, name)) is not None:
+                reached[table].add(named)
     found += [document.groups[k] for k in groups]
     for records, named in ((document.looks, looks), (document.moves, moves), (document.media, pictures)):
         found += [records[k] for k in sorted(named) if k in records]
@@ -44,6 +46,7 @@ def _layers(document: Document, layers: Mapping[str, Layer], groups: dict[str, N
     """All layers, those of shared groups too, whose ids are added to `groups`."""
     for layer in layers.values():
         yield layer
-        if isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in groups:
-            groups[layer.shared] = None
-            yield from _layers(document, document.groups[layer.shared].layers, groups)
+        shared = shared_of(layer)
+        if shared is not None and shared not in groups:
+            groups[shared] = None
+            yield from _layers(document, document.groups[shared].layers, groups)

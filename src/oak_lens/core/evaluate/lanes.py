@@ -10,15 +10,16 @@ from ..document import (
     LAYER_PROPERTIES,
     SCENE_PROPERTIES,
     Document,
-    GroupLayer,
     Layer,
     PhotoLayer,
     Scene,
     View,
     ViewLane,
     base_value,
+    called,
     in_order,
     move_of,
+    shared_of,
 )
 from ..framing import mix_views
 from ..moves import FACTORS
@@ -107,8 +108,9 @@ def layers_seen(document: Document, scene_id: str) -> Iterator[tuple[str, str, L
     def inside(container: str, layers: dict[str, Layer], above: frozenset[str]) -> Iterator[tuple[str, str, Layer]]:
         for layer_id, layer in reversed(in_order(layers)):
             yield container, layer_id, layer
-            if isinstance(layer, GroupLayer) and layer.shared is not None and layer.shared not in above:
-                yield from inside(layer.shared, document.groups[layer.shared].layers, above | {layer.shared})
+            shared = shared_of(layer)
+            if shared is not None and shared not in above:
+                yield from inside(shared, document.groups[shared].layers, above | {shared})
 
     yield from inside(scene_id, document.scenes[scene_id].layers, frozenset())
 
@@ -134,7 +136,7 @@ def _row(
     length: int,
     opened: frozenset[str],
 ) -> LaneRow:
-    prop = (SCENE_PROPERTIES if layer_id is None else LAYER_PROPERTIES).get(name)
+    prop = owner.numbers.get(name)
     base = base_value(document, owner, prop) if prop else None
     base = 0.0 if base is None else base
     times = key_times(lane.keys, length)
@@ -161,17 +163,12 @@ def _row(
         part = name.partition(".")[0].capitalize()
     curve = _curve(document, lane, base, name, length) if f"{container}/{layer_id or ''}/{name}" in opened else None
     return LaneRow(
-        container, layer_id, name, "" if layer_id is None else _name(document, owner),
+        container, layer_id, name, "" if isinstance(owner, Scene) else called(document, owner),
         f"{part} {label[:1].lower()}{label[1:]}" if part else label,
         "view" if isinstance(lane, ViewLane) else lane.kind,
         prop.spec.unit if prop else "", prop.spec.scale if prop else 1.0, base, tuple(marks),
         isinstance(lane, PathLane) and lane.even, isinstance(lane, PathLane) and lane.turn_along, curve,
     )  # fmt: skip
-
-
-def _name(document: Document, layer: Any) -> str:
-    own = layer.name or (document.media[layer.media].name if isinstance(layer, PhotoLayer) else "")
-    return own or layer.kind.capitalize()
 
 
 def _shown(value: Any, base: float, name: str) -> Any:
@@ -207,9 +204,9 @@ def scene_bars(document: Document, scene_id: str, length: int) -> list[Bar]:
     if scene.travel is not None:
         for (_, stop), (arrives, leaves) in zip(in_order(scene.travel.stops), stop_times(document, scene, length), strict=True):
             at = scene.layers.get(stop.layer) if stop.layer else None
-            found.append(Bar(scene_id, None, "stop", "Camera", _name(document, at) if at else "Stop", arrives, leaves))
+            found.append(Bar(scene_id, None, "stop", "Camera", called(document, at) if at else "Stop", arrives, leaves))
     for container, layer_id, layer in layers_seen(document, scene_id):
-        name = _name(document, layer)
+        name = called(document, layer)
         if layer.move is not None:
             found.append(Bar(container, layer_id, "move", name, move_of(document, layer.move).name, 0, length))
         for slot, (first, last) in passages(document, layer, length).items():
@@ -230,7 +227,7 @@ def values_at(stage: Staged) -> dict[str, dict[str, float]]:
         for part, changes in motion.parts.items():
             for number, by in changes.items():
                 full = f"{part}.{number}"
-                prop = (SCENE_PROPERTIES if isinstance(owner, Scene) else LAYER_PROPERTIES).get(full)
+                prop = owner.numbers.get(full)
                 base = base_value(document, owner, prop) if prop else None
                 if base is not None:
                     numbers[full] = base * by if full in FACTORS else base + by

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property, partial
 
-from ..document import Document, GroupLayer, Layer, Scene, in_order
+from ..document import Document, Layer, Scene, in_order, shared_of
 from ..space import Matrix3, plane_homography
 from .cameras import Seeing, seeing_at
 from .kinds import STANDS
@@ -96,8 +96,8 @@ def _placed(
         inner = ground_in(document, ground, now.placement)
         listing, listed, seen = container, layers, shown
         within: str | None = layer_id
-        if isinstance(now, GroupLayer) and now.shared is not None:
-            listing, listed, within = now.shared, document.groups[now.shared].layers, None
+        if (shared := shared_of(layer)) is not None:
+            listing, listed, within = shared, document.groups[shared].layers, None
             seen = shown_layers(listed)
         inside = _placed(moment, listing, listed, within, inner, seen, in_sight_only)
         plane = plane_homography(inner.frame_from_ground)

@@ -1,3 +1,4 @@
+import { kindOf } from '@/project/kinds'
 import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
 import { useState } from 'react'
 import { client, type Edit, type Layer, type LayerRef, type Photo, type Scene, settled } from '@/api/client'
@@ -57,6 +58,19 @@ function useResolved() {
   }
 }
 
+/** A part that some kinds of layer have, as it is declared. */
+function OwnPart({ part, refs }: { part: string; refs: LayerRef[] }) {
+  const document = useProject((s) => s.document)
+  const numbers = useNumbers(refs, part)
+  const declared = partOf(part)
+  const made = (values: Values): Edit => ({ edit: 'set_layers', layers: refs, [part]: values })
+  return (
+    <Part title={declared?.label ?? ''}>
+      <Parameters parameters={declared?.parameters ?? []} values={commonFields(refs.map((r) => (layersOf(document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part] ?? {}))} numbers={numbers} onTry={(p) => tryEdits([made(p)])} onSet={(p) => void edit(made(p))} onGiveUp={() => tryEdits(null)} />
+    </Part>
+  )
+}
+
 function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const document = useProject((s) => s.document)
   const defaults = document.defaults
@@ -70,8 +84,6 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const photos = layers.filter((l): l is Photo => l.kind === 'photo')
   const others = layers.filter((l) => l.kind !== 'photo')
   const numbers = { mount: useNumbers(photoRefs, 'mount'), shadow: useNumbers(photoRefs, 'shadow'), correction: useNumbers(photoRefs, 'correction') }
-  const shapeRefs = refs.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'shape')
-  const form = useNumbers(shapeRefs, 'form')
   const otherShadow = useNumbers(refs, 'shadow')
   const mask = useNumbers(refs, 'mask')
   const backdrop = useNumbers(ids.map((id) => ({ scene: id, layer: null })), 'backdrop')
@@ -132,11 +144,9 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {layers.length > 0 && <MotionPart refs={refs} layers={layers} />}
       {photos.length > 0 && <WindowPart photos={photos} refs={photoRefs} onPhotos={onPhotos} />}
       {photos.length > 0 && <Views layers={photos} photos={photoRefs} />}
-      {others.some((l) => l.kind === 'shape') && (
-        <Part title="Shape">
-          <Parameters parameters={partOf('form')?.parameters ?? []} values={commonFields(others.filter((l) => l.kind === 'shape').map((l) => ('form' in l ? l.form : {}) as Values))} numbers={form} onTry={(p) => tryEdits([onLayers({ form: p })])} onSet={(p) => void edit(onLayers({ form: p }))} onGiveUp={giveUp} />
-        </Part>
-      )}
+      {[...new Set(others.flatMap((l) => kindOf(l)?.details ?? []))].map((part) => (
+        <OwnPart key={part} part={part} refs={refs.filter((r) => part in (layersOf(document, r.scene)[r.layer] ?? {}))} />
+      ))}
       {photos.length > 0 &&
         (['mount', 'shadow', 'correction'] as const).map((key) => (
           <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>

@@ -1,3 +1,4 @@
+import { calledOf } from '@/project/kinds'
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
@@ -144,7 +145,7 @@ function LayerRow({ row, chosen, tabbable, onClick, onOpen }: RowProps) {
   const { listeners, setNodeRef, transform, transition } = useSortable({ id: key })
   const media = useProject((s) => (layer.kind === 'photo' ? s.document.media?.[layer.media] : undefined))
   const [typed, setTyped] = useState<string | null>(null)
-  const name = layer.name || media?.name || (layer.kind === 'group' ? 'Group' : 'Layer')
+  const name = useProject((s) => calledOf(s.document, layer))
   const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : media?.kind === 'clip' ? Film : Image
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_layers', layers: [ref], ...partial })
   const accept = () => {

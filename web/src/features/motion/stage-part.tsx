@@ -1,3 +1,4 @@
+import { calledOf } from '@/project/kinds'
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, Scene } from '@/api/client'
@@ -95,11 +96,8 @@ function TravelFields({ id, scene }: { id: string; scene: Scene }) {
   const chosen = useProject((s) => s.chosenLayers)
   const stops = inOrder(scene.travel?.stops ?? {})
   const layers = useProject((s) => layersOf(s.document, id))
-  const media = useProject((s) => s.document.media)
-  const name = (layer: string | null | undefined) => {
-    const found = layer ? layers[layer] : undefined
-    return found ? found.name || (found.kind === 'photo' ? (media?.[found.media]?.name ?? 'Photo') : 'Layer') : 'The whole scene'
-  }
+  const document = useProject((s) => s.document)
+  const name = (layer: string | null | undefined) => (layer && calledOf(document, layers[layer])) || 'The whole scene'
   const wanted = (chosen.length ? chosen : inOrder(layers).filter(([, l]) => l.kind === 'photo').map(([layer]) => ({ scene: id, layer }))).filter((r) => r.scene === id)
   const add = () => void edit({ edit: 'add_stops', scene: id, stops: wanted.map((r) => ({ id: newId(), layer: r.layer })) })
   const set = (stop: string, partial: Values): Edit => ({ edit: 'set_stops', scene: id, stops: [stop], stop: partial })

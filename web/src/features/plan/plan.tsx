@@ -1,3 +1,4 @@
+import { calledOf } from '@/project/kinds'
 import { type KeyboardEvent, useRef } from 'react'
 import type { LayerRef, Edit } from '@/api/client'
 import { useArea } from '@/features/easel/area'
@@ -85,10 +86,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
   }
   const handle = (w: What, at: Corner, label: string) => ({ role: 'button', tabIndex: 0, 'aria-label': `${label}, ${TITLES[view.view].toLowerCase()}`, onKeyDown: nudge(w, at), style: { cursor: 'move', touchAction: 'none' } as const, ...bind(w) })
   const points = (list: Corner[]) => list.map((p) => seen(p).join(',')).join(' ')
-  const name = (l: { container: string; layer: string }) => {
-    const layer = layersOf(document, l.container)[l.layer]
-    return layer?.name || (layer?.kind === 'photo' ? (document.media?.[layer.media]?.name ?? 'Photo') : 'Layer')
-  }
+  const name = (l: { container: string; layer: string }) => calledOf(document, layersOf(document, l.container)[l.layer])
   const [eye, aim] = [seen(view.camera), seen(view.aim)]
   const angle = (Math.atan2(aim[1] - eye[1], aim[0] - eye[0]) * 180) / Math.PI
   const of = (what: What['what']): What => ({ view: view.view, what })
