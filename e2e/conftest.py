@@ -77,7 +77,7 @@ def running(testrun_uid: str) -> Iterator[Running]:
 
 @pytest.fixture
 def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
-    made = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, bypass_csp=False)
+    made = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, bypass_csp=False, reduced_motion="reduce")
     yield made
     made.close()
 

@@ -125,7 +125,7 @@ def test_changes_and_pictures_wait_while_the_server_is_away_also_over_a_reload(p
     expect(page.get_by_role("button", name=re.compile("changes? waits?"))).to_be_visible()
     page.get_by_label("Pictures to add", exact=True).set_input_files(files)
     expect(page.get_by_text("this is sent again by itself").first).to_be_visible()
-    page.unroute(changing, away)
+    page.unroute_all(behavior="wait")
     until(lambda: len(call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 10, 20, "all pictures")
     expect(page.get_by_text("kept", exact=True)).to_be_visible()
     kept = call(page, "GET", f"/api/projects/{project}")

@@ -17,7 +17,7 @@ import pytest
 from PIL import Image
 
 from oak_lens.cli.__main__ import main
-from oak_lens.core.document import parse_json
+from oak_lens.core.document import SCHEMA_VERSION, parse_json
 from oak_lens.core.sound import composed
 from tests.conftest import ROOT
 
@@ -154,7 +154,7 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
         oak(folder, "render", "film.json").returncode == 2
         and oak(folder, "frame", "film.json", "--at", "0", "--out", "x.png", "--size", "big").returncode == 2
     )
-    assert json.loads(oak(folder, "schema").stdout)["title"] == "Oak Lens document, schema 5"
+    assert json.loads(oak(folder, "schema").stdout)["title"] == f"Oak Lens document, schema {SCHEMA_VERSION}"
     (folder / "cards" / "2-green.png").rename(folder / "away.png")
     missing = oak(folder, "render", "film.json", "--out", "no.mp4")
     (folder / "away.png").rename(folder / "cards" / "2-green.png")

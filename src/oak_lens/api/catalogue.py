@@ -7,12 +7,15 @@ from pydantic import BaseModel
 
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
+from ..core.delivery.settings import CONTROLS as EXPORT_CONTROLS
 from ..core.document import BLENDS, LAYER_KINDS, Placement
 from ..core.edits import BUILTIN as EDITS
 from ..core.edits import CARRIED, SAFE_SHARE
+from ..core.edits.controls import CONTROLS
 from ..core.joins import BUILTIN, FAMILIES, JoinSettings
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
+from ..core.looks.controls import control_specs
 from ..core.looks.parameters import catalogue_entry
 from ..core.moves import BUILTIN as MOVES
 from ..core.stage import STAGE_PARTS
@@ -49,6 +52,7 @@ def _catalogue() -> dict[str, Any]:
         look_parts=[_part(*part) for part in LOOK_PARTS],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
         layer_kinds=[m.LayerKindModel(id=k.id, label=k.label, details=list(k.details)) for k in LAYER_KINDS],
+        controls=[m.ParameterModel(**catalogue_entry(c)) for c in control_specs((*CONTROLS, *EXPORT_CONTROLS))],
         placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
         stage_parts=[_part(*part) for part in STAGE_PARTS],
         moves=[

@@ -27,7 +27,7 @@ def description() -> dict[str, Any]:
     for name, schema in {**_messages(), **_edits()}.items():
         # A record that is given may leave out what has a default; one that is answered holds all of it.
         schemas[name] = schema
-    text = json.dumps(described).replace('{"described_as": "Edit"}', json.dumps({"$ref": REFERENCE + "Edit"}))
+    text = json.dumps(described).replace('{"title": "AnyEdit"}', json.dumps({"$ref": REFERENCE + "Edit"}))
     found: dict[str, Any] = json.loads(text)
     return found
 

@@ -7,11 +7,11 @@ from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
 from ..core.looks import Look
 from ..core.moves import Move
-from ..core.sound import Mood
+from ..core.sound import Wish
 
 Json = dict[str, Any]
 
-Edits = list[Annotated[Json, WithJsonSchema({"described_as": "Edit"})]]
+Edits = list[Annotated[Json, WithJsonSchema({"title": "AnyEdit"})]]
 """Edits as they come: the core reads them, `description.py` says what each may hold."""
 
 
@@ -314,14 +314,8 @@ class ListeningQuery(BaseModel):
     name: str = Field("sound", max_length=300)
 
 
-class MusicWish(Request):
-    """Music made to length. `tempo` in beats a minute."""
-
-    mood: Mood = "calm"
-    tempo: float = Field(90, ge=50, le=170, allow_inf_nan=False)
-    intensity: float = Field(0.4, ge=0, le=1, allow_inf_nan=False)
-    seconds: float = Field(60, ge=4, le=900, allow_inf_nan=False)
-    seed: int = Field(1, ge=0, le=9999)
+class MusicWish(Wish):
+    """Music made to length."""
 
 
 class PeaksQuery(BaseModel):
@@ -417,6 +411,7 @@ class ParameterModel(Answer):
     animated: bool
     factor: bool
     usual: tuple[float, float] | None
+    whole: bool
 
 
 class LookPartModel(Answer):
@@ -519,6 +514,7 @@ class CatalogueAnswer(Answer):
     look_parts: list[LookPartModel]
     drawn_parts: list[LookPartModel]
     layer_kinds: list[LayerKindModel]
+    controls: list[ParameterModel]
     looks: list[ChoiceModel]
     layouts: list[LayoutModel]
     blends: list[ChoiceModel]

@@ -1168,6 +1168,8 @@ export interface components {
             blends: components["schemas"]["ChoiceModel"][];
             /** Carried */
             carried: components["schemas"]["ChoiceModel"][];
+            /** Controls */
+            controls: components["schemas"]["ParameterModel"][];
             /** Drawn Parts */
             drawn_parts: components["schemas"]["LookPartModel"][];
             /** Eases */
@@ -1598,7 +1600,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: unknown[];
+            edits: components["schemas"]["Edit"][];
             /**
              * Uncropped
              * @default false
@@ -2159,7 +2161,7 @@ export interface components {
             /** Base */
             base: number;
             /** Edits */
-            edits: unknown[];
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * EndSession
@@ -3030,7 +3032,8 @@ export interface components {
         };
         /**
          * LaneRow
-         * @description One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it.
+         * @description One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it, from `low` to `high` in steps of
+         *     `step` shown units.
          */
         LaneRow: {
             /** Base */
@@ -3040,6 +3043,8 @@ export interface components {
             curve: components["schemas"]["Curve"] | null;
             /** Even */
             even: boolean;
+            /** High */
+            high: number;
             /** Keys */
             keys: components["schemas"]["KeyMark"][];
             /**
@@ -3051,12 +3056,16 @@ export interface components {
             label: string;
             /** Layer */
             layer: string | null;
+            /** Low */
+            low: number;
             /** Owner */
             owner: string;
             /** Property */
             property: string;
             /** Scale */
             scale: number;
+            /** Step */
+            step: number;
             /** Turn Along */
             turn_along: boolean;
             /** Unit */
@@ -3782,7 +3791,7 @@ export interface components {
         };
         /**
          * MusicWish
-         * @description Music made to length. `tempo` in beats a minute.
+         * @description Music made to length.
          */
         MusicWish: {
             /**
@@ -3837,7 +3846,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: unknown[];
+            edits: components["schemas"]["Edit"][];
             /**
              * Title
              * @default Untitled film
@@ -3975,6 +3984,8 @@ export interface components {
                 string,
                 (string | boolean)[]
             ] | null;
+            /** Whole */
+            whole: boolean;
         };
         /**
          * PasteKeys
@@ -5918,7 +5929,7 @@ export interface components {
         /** TriedEdits */
         TriedEdits: {
             /** Edits */
-            edits: unknown[];
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * TriedFrame
@@ -5930,7 +5941,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: unknown[];
+            edits: components["schemas"]["Edit"][];
             /** Scene */
             scene: string;
             /**

@@ -15,6 +15,8 @@ export type NumberProps = {
   /** Stored value of one shown unit. */
   scale?: number
   help?: string
+  /** It is kept as a whole number. */
+  whole?: boolean
   slider?: boolean
   /** The field alone, named only for readers, on a dark ground. */
   compact?: boolean
@@ -30,7 +32,7 @@ export type NumberProps = {
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
   const compact = dark || compactLight
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -38,7 +40,8 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null)
   const shown = dragged ?? value
   const places = decimals(step)
-  const clamp = (v: number) => Math.min(maximum, Math.max(minimum, v))
+  const kept = (v: number) => (whole ? Math.round(v) : v)
+  const clamp = (v: number) => kept(Math.min(maximum, Math.max(minimum, v)))
   const text = shown === null ? '—' : `${(shown / scale).toFixed(places)}${unit}`
 
   const attempt = (v: number) => {
@@ -114,8 +117,8 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
           max={usual?.[1] ?? maximum}
           step={step * scale}
           value={[Math.min(usual?.[1] ?? maximum, Math.max(usual?.[0] ?? minimum, shown ?? minimum))]}
-          onValueChange={([v]) => v !== undefined && attempt(v)}
-          onValueCommit={([v]) => v !== undefined && settle(v)}
+          onValueChange={([v]) => v !== undefined && attempt(kept(v))}
+          onValueCommit={([v]) => v !== undefined && settle(kept(v))}
         >
           <Slider.Track className="relative h-[3px] flex-1 rounded-full bg-rule">
             <Slider.Range className="absolute h-full rounded-full bg-soft/60" />

@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, ValidationInfo, field_validator
 
 from ..document import Document
 from ..document.models import EvenPixels, RateLabel, Ticks
+from ..looks.controls import time_control
 from ..time import RATES, FrameRate, frame_count, rate_named, seconds
 from .kinds import KINDS, Kind, kind_named
 
@@ -130,3 +131,9 @@ def estimated_bytes(settings: ExportSettings, length: int) -> int:
         per_pixel *= (30 * seconds(settings.frame_rate.frame_ticks)) ** 0.5
     sound = kind.sound_bits * seconds(length)
     return int((frames * settings.width * settings.height * per_pixel + sound) / 8) + 20_000
+
+
+CONTROLS = (
+    time_control("stretch.start", ExportSettings, "start", "From", (0, 300)),
+    time_control("stretch.end", ExportSettings, "end", "To", (0, 300)),
+)

@@ -12,6 +12,7 @@ from ..document import (
     Document,
     Layer,
     PhotoLayer,
+    Property,
     Scene,
     View,
     ViewLane,
@@ -59,7 +60,8 @@ class Curve:
 
 @dataclass(frozen=True, slots=True)
 class LaneRow:
-    """One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it."""
+    """One lane. `container`: what lists its layer; `layer` None: of the scene. `base`: the number under it, from `low` to `high` in steps of
+    `step` shown units."""
 
     container: str
     layer: str | None
@@ -70,6 +72,9 @@ class LaneRow:
     unit: str
     scale: float
     base: float
+    low: float
+    high: float
+    step: float
     keys: tuple[KeyMark, ...]
     even: bool
     turn_along: bool
@@ -166,9 +171,16 @@ def _row(
         container, layer_id, name, "" if isinstance(owner, Scene) else called(document, owner),
         f"{part} {label[:1].lower()}{label[1:]}" if part else label,
         "view" if isinstance(lane, ViewLane) else lane.kind,
-        prop.spec.unit if prop else "", prop.spec.scale if prop else 1.0, base, tuple(marks),
+        prop.spec.unit if prop else "", prop.spec.scale if prop else 1.0, base, *_range(prop), tuple(marks),
         isinstance(lane, PathLane) and lane.even, isinstance(lane, PathLane) and lane.turn_along, curve,
     )  # fmt: skip
+
+
+def _range(prop: Property | None) -> tuple[float, float, float]:
+    """(low, high, step) of a number; of paths and views, which have several, nothing that binds."""
+    if prop is None or prop.spec.minimum is None or prop.spec.maximum is None:
+        return 0.0, 0.0, 1.0
+    return prop.spec.minimum, prop.spec.maximum, prop.spec.step or 0.01
 
 
 def _shown(value: Any, base: float, name: str) -> Any:

@@ -15,7 +15,7 @@ When = tuple[str, tuple[str | bool, ...]]
 @dataclass(frozen=True, slots=True)
 class ParameterSpec:
     """One parameter as the interface draws it. `scale` is what one shown unit is worth in the stored value; `usual`: the range that a
-    slider goes through, where all that is allowed would be too wide."""
+    slider goes through, where all that is allowed would be too wide; `whole`: it is a whole number."""
 
     id: str
     label: str
@@ -32,6 +32,7 @@ class ParameterSpec:
     animated: bool = False
     factor: bool = False
     usual: tuple[float, float] | None = None
+    whole: bool = False
 
 
 class Parameters(BaseModel):

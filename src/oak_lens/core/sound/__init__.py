@@ -4,7 +4,7 @@
 """
 
 from .clips import ClipSound, clip_sounds
-from .composing import Composed, Mood, composed
+from .composing import Composed, Mood, Wish, composed
 from .mixing import Samples, final_gain, mixed, samples_at
 from .songs import FilmBeat, HeardSong, Pass, film_beats, heard_songs, left_of, music_end, passes_of, placed_songs
 
@@ -14,6 +14,7 @@ __all__ = [
     "FilmBeat",
     "HeardSong",
     "Mood",
+    "Wish",
     "Pass",
     "Samples",
     "clip_sounds",

@@ -6,10 +6,24 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
 
 RATE = 48_000
 Samples = NDArray[np.float32]
 Mood = Literal["calm", "bright", "wondering", "driving"]
+
+
+class Wish(BaseModel):
+    """Music made to length: `tempo` in beats a minute, whole bars that come nearest to so many `seconds`."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    mood: Mood = "calm"
+    tempo: float = Field(90, ge=50, le=170, allow_inf_nan=False)
+    intensity: float = Field(0.4, ge=0, le=1, allow_inf_nan=False)
+    seconds: float = Field(60, ge=4, le=900, allow_inf_nan=False)
+    seed: int = Field(1, ge=0, le=9999)
+
 
 # Chords of each mood, a bar each, as half tones above the key: all in one scale, so that any melody of it fits.
 CHORDS: dict[Mood, tuple[tuple[int, ...], ...]] = {

@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { ChevronLeft, ChevronRight, FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, Wand2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { client, type Edit, settled } from '@/api/client'
@@ -120,7 +121,7 @@ export function Correct({ order, id, chosen, onChange }: Props) {
                 </p>
               </div>
               {tool === 'crop' && <RatioFields ratio={ratio} onSet={setRatio} />}
-              <NumberField label="Straighten" value={media.straighten ?? 0} minimum={-45} maximum={45} step={0.1} unit="°" onSet={(v) => void edit({ edit: 'set_pictures', ids, straighten: v })} />
+              <NumberField {...control('shape.straighten')} value={media.straighten ?? 0} onSet={(v) => void edit({ edit: 'set_pictures', ids, straighten: v })} />
               <div className="flex flex-wrap gap-1.5">
                 <Button className="!h-7" disabled={!media.crop && !media.straighten} onClick={() => void edit({ edit: 'set_pictures', ids, crop: null, straighten: 0 })}>
                   All of the picture

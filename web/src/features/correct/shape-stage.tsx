@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { useRef, useState } from 'react'
 import type { Area, Media } from '@/api/client'
 import { useDrag } from '@/interaction/drag'
@@ -27,7 +28,7 @@ export function RatioFields({ ratio, onSet }: { ratio: Ratio; onSet: (ratio: Rat
   return (
     <div>
       <Select label="Shape of the crop" value={known?.[0] ?? 'own'} choices={RATIOS.map(([k, label]) => [k, label] as const)} onSet={(k) => onSet(RATIOS.find(([key]) => key === k)?.[2] ?? 'free')} className="w-full" />
-      {!known && typeof ratio === 'number' && <NumberField label="Width ÷ height" value={ratio} minimum={0.1} maximum={10} step={0.01} onSet={onSet} />}
+      {!known && typeof ratio === 'number' && <NumberField {...control('window.aspect')} value={ratio} onSet={onSet} />}
     </div>
   )
 }

@@ -1,6 +1,6 @@
+import { control } from '@/project/controls'
 import type { Edit } from '@/api/client'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
-import { toSeconds, toTicks } from '@/project/times'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { Parameters, Part, type Values } from './parts'
@@ -24,13 +24,13 @@ export function DefaultsFields() {
   return (
     <div className="-mx-4">
       <Part title="Time">
-        <NumberField label="Hold" value={toSeconds(defaults.hold ?? 0)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => set({ hold: toTicks(v) })} />
+        <NumberField {...control('scene.hold')} value={defaults.hold ?? 0} onSet={(hold) => set({ hold })} />
         <div className="my-1.5">
           <Select label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind, ...catalogue().joins.find((j) => j.id === kind)?.preset } })} />
           {join && <Parameters parameters={catalogue().join_settings.filter((p) => join.uses.includes(p.id))} values={defaults.join as Values} onTry={() => undefined} onSet={(p) => set({ join: p })} onGiveUp={() => undefined} />}
         </div>
-        {!join?.instant && <NumberField label="Join length" value={toSeconds(defaults.join.length ?? 0)} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={(v) => set({ join: { length: toTicks(v) } })} />}
-        <NumberField label="Motion blur" help="How long the shutter is open, in degrees of a frame’s time" value={defaults.shutter ?? 0} minimum={0} maximum={360} step={5} unit="°" onSet={(shutter) => set({ shutter })} />
+        {!join?.instant && <NumberField {...control('join.length')} label="Join length" value={defaults.join.length ?? 0} onSet={(length) => set({ join: { length } })} />}
+        <NumberField {...control('scene.shutter')} value={defaults.shutter ?? 0} onSet={(shutter) => set({ shutter })} />
       </Part>
       <Part title="Fit">
         <Choice label="Fit" value={defaults.fit ?? 'auto'} choices={FITS} onSet={(fit) => set({ fit })} />

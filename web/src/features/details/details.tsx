@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { kindOf } from '@/project/kinds'
 import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
 import { useState } from 'react'
@@ -8,7 +9,6 @@ import { LayoutPicker } from '@/features/layouts/layout-picker'
 import { LookPicker } from '@/features/looks/look-picker'
 import { MotionPart, StagePart, useNumbers } from '@/features/motion'
 import { catalogue, edit, layersOf, photosOf, tryEdits, useProject } from '@/project/store'
-import { toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -18,10 +18,7 @@ import { Heading } from './heading'
 import { common, commonFields, Parameters, Part, Source, type Values } from './parts'
 import { Views } from './views-part'
 
-const OWN = [
-  ['opacity', 'Opacity', 1, undefined],
-  ['blur', 'Blur', 0.3, 'Spread of the blur (standard deviation), in hundredths of the frame’s height'],
-] as const
+const OWN = ['opacity', 'blur'] as const
 
 const OUTLINES = [['rectangle', 'Rectangle'], ['ellipse', 'Ellipse'], ['polygon', 'Polygon']] as const
 
@@ -103,8 +100,8 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       <Heading ids={ids} scenes={scenes} />
       {ids.length === 1 && <LayersPanel scene={scene} />}
       <Part title="Scene" source={<Source own={scenes.some((s) => s.hold != null)} onBack={() => void edit(onScenes({ hold: null }))} />}>
-        <NumberField label="Hold" help="Time the scene stands between its joins" value={hold === null ? null : toSeconds(hold)} minimum={0.1} maximum={60} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ hold: toTicks(v) }))} />
-        <NumberField label="Speed" help="How fast everything in the scene runs; its hold changes along" value={common(scenes.map((s) => s.speed ?? 1))} minimum={0.1} maximum={10} usual={[0.25, 4]} step={0.05} unit="×" onSet={(v) => void edit(onScenes({ speed: v }))} />
+        <NumberField {...control('scene.hold')} value={hold} onSet={(v) => void edit(onScenes({ hold: v }))} />
+        <NumberField {...control('scene.speed')} value={common(scenes.map((s) => s.speed ?? 1))} onSet={(v) => void edit(onScenes({ speed: v }))} />
         <Fades scenes={scenes} onScenes={onScenes} />
         {several && (
           <Button className="mt-1.5 !h-7 w-full" onClick={() => setDialog('layout')}>
@@ -221,10 +218,10 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
           <NumberField key={p.id} label={p.label} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
-      {OWN.map(([key, label, high, help]) => {
+      {OWN.map((key) => {
         const change = (v: number) => own.moved(key, v) ?? on({ [key]: v })
         return (
-          <NumberField key={key} label={label} help={help} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} minimum={0} maximum={high} step={key === 'blur' ? 0.1 : 1} scale={0.01} unit="%" mark={own.mark(key, label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField key={key} {...control(`layer.${key}`)} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} mark={own.mark(key, control(`layer.${key}`).label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
       <div className="mt-1 flex items-center gap-2.5">
@@ -257,7 +254,7 @@ function WindowPart({ photos, refs, onPhotos }: { photos: Photo[]; refs: LayerRe
           <div className="mb-1.5">
             <Choice label="Shape of the window" value={(values.outline as string) ?? ''} choices={OUTLINES} onSet={(outline) => set({ outline })} />
           </div>
-          {values.outline === 'polygon' && <NumberField label="Sides" value={(values.sides as number) ?? null} minimum={3} maximum={24} step={1} onSet={(v) => set({ sides: Math.round(v) })} />}
+          {values.outline === 'polygon' && <NumberField {...control('window.sides')} value={(values.sides as number) ?? null} onSet={(sides) => set({ sides })} />}
           <label className="mb-1 flex items-center gap-2">
             <input type="checkbox" checked={own} onChange={(e) => set({ aspect: e.target.checked ? null : 1.5 })} /> The picture’s own shape
           </label>
@@ -283,7 +280,7 @@ function WindowShape({ photos, refs, value, onPhotos }: { photos: Photo[]; refs:
   const first = photos[0] && media?.[photos[0].media]
   const base = value ?? (first ? first.width / first.height : 1.5)
   const change = (v: number) => numbers.moved('aspect', v) ?? onPhotos({ window: { aspect: v } })
-  return <NumberField label="Width ÷ height" value={numbers.now('aspect', base)} minimum={0.2} maximum={5} step={0.01} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+  return <NumberField {...control('window.aspect')} value={numbers.now('aspect', base)} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
 }
 
 function Caption({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {

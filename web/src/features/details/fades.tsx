@@ -1,6 +1,6 @@
+import { control } from '@/project/controls'
 import type { Edit, Scene } from '@/api/client'
 import { edit } from '@/project/store'
-import { toSeconds, toTicks } from '@/project/times'
 import { ColourField } from '@/ui/colour'
 import { NumberField } from '@/ui/number'
 import { common } from './parts'
@@ -17,7 +17,7 @@ export function Fades({ scenes, onScenes }: { scenes: Scene[]; onScenes: (partia
     const colour = common(scenes.map((s) => s[name]?.colour ?? null))
     return (
       <div key={name}>
-        <NumberField label={label} help={help} value={length === null ? null : toSeconds(length)} minimum={0} maximum={10} step={0.1} unit="s" onSet={(v) => void edit(onScenes({ [name]: v > 0 ? { length: toTicks(v) } : null }))} />
+        <NumberField {...control('fade.length')} label={label} help={help} value={length} onSet={(v) => void edit(onScenes({ [name]: v > 0 ? { length: v } : null }))} />
         {length !== 0 && <ColourField label={`${label === 'Fade in' ? 'From' : 'To'} colour`} value={colour} onSet={(v) => void edit(onScenes({ [name]: { colour: v } }))} />}
       </div>
     )

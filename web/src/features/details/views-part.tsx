@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { ArrowLeftRight, Equal, Sparkles } from 'lucide-react'
 import { useState } from 'react'
 import type { LayerRef, Photo, View, EditOf } from '@/api/client'
@@ -7,12 +8,7 @@ import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { common, commonFields, Part, type Values } from './parts'
 
-const VIEW = [
-  ['x', 'Across', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s width from its middle'],
-  ['y', 'Down', -0.5, 0.5, 0.005, '', 'Middle of the view, fraction of the picture’s height from its middle'],
-  ['zoom', 'Zoom', 0.3, 8, 0.01, '×', '1 shows what the fit shows; 2 half of it'],
-  ['turn', 'Turn', -45, 45, 0.5, '°', 'Of the view on the picture, clockwise'],
-] as const
+const VIEW = ['x', 'y', 'zoom', 'turn'] as const
 
 /** Opening and closing view of photos, by numbers. */
 export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] }) {
@@ -48,8 +44,8 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
           ]}
         />
       </div>
-      {VIEW.map(([key, label, low, high, step, unit, help]) => (
-        <NumberField key={`${which}${key}`} label={label} help={help} value={views[key] ?? null} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
+      {VIEW.map((key) => (
+        <NumberField key={`${which}${key}`} {...control(`view.${key}`)} value={views[key] ?? null} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
       ))}
       <div className="mt-1.5 flex h-8 items-center gap-2.5">
         <span className="w-[86px]">Ease</span>

@@ -1,8 +1,9 @@
+import { control } from '@/project/controls'
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { client, type ExportRequest, settled } from '@/api/client'
 import { catalogue, useProject } from '@/project/store'
-import { bytesText, clockText, spanText, TICKS, toTicks } from '@/project/times'
+import { bytesText, clockText, spanText, } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
@@ -136,8 +137,8 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
         )}
         {kind.frames !== 'one' && part === 'stretch' && (
           <div className="col-start-2">
-            <NumberField label="From" value={stretch[0] / TICKS} minimum={0} maximum={timeline.length / TICKS} step={0.1} unit="s" onSet={(v) => setStretch([toTicks(v), Math.max(stretch[1], toTicks(v))])} />
-            <NumberField label="To" value={stretch[1] / TICKS} minimum={0} maximum={timeline.length / TICKS} step={0.1} unit="s" onSet={(v) => setStretch([Math.min(stretch[0], toTicks(v)), toTicks(v)])} />
+            <NumberField {...control('stretch.start')} value={stretch[0]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([v, Math.max(stretch[1], v)])} />
+            <NumberField {...control('stretch.end')} value={stretch[1]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([Math.min(stretch[0], v), v])} />
             <div className="mt-1 flex gap-1.5">
             <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From playhead</Button>
             <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To playhead</Button>

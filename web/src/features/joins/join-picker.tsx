@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { Check } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
@@ -99,7 +100,7 @@ function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
           {varied ? (
             <>
               <p className="mb-2 text-[12.5px] text-soft">Tick the joins to draw from. No two alike follow one another; directions are drawn too.</p>
-              <NumberField label="Seed" value={seed} minimum={1} maximum={9999} step={1} slider={false} onSet={(v) => setSeed(Math.round(v))} />
+              <NumberField {...control('join.seed')} value={seed} slider={false} onSet={setSeed} />
             </>
           ) : (
             <>
@@ -113,7 +114,7 @@ function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
               <label className="mt-2 flex items-center gap-2">
                 <input type="checkbox" checked={!keeps} onChange={(e) => setKeeps(!e.target.checked)} /> {varied ? 'Each takes its own length' : `As long as it likes (${toSeconds(spec?.length ?? 0).toFixed(1)} s)`}
               </label>
-              {keeps && <NumberField label="Length" value={toSeconds(length)} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={(v) => setLength(toTicks(v))} />}
+              {keeps && <NumberField {...control('join.length')} value={length} onSet={setLength} />}
             </>
           )}
         </div>

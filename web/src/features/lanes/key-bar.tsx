@@ -1,14 +1,15 @@
+import { control } from '@/project/controls'
 import type { Edit, EditOf } from '@/api/client'
 import { ArrowLeftRight, ClipboardPaste, Copy, Trash2 } from 'lucide-react'
 import { useGeometry } from '@/playback/screen'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
-import { NumberField } from '@/ui/number'
+import { NumberField, type NumberProps } from '@/ui/number'
 import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
 
 const ANCHORS = [['start', 'from the start'], ['end', 'from the end'], ['fraction', 'share of the time']] as const
-const VIEW_FIELDS = [['x', 'View across', -5, 5, 0.005], ['y', 'View down', -5, 5, 0.005], ['zoom', 'View zoom', 0.05, 50, 0.01], ['turn', 'View turn', -3600, 3600, 0.5]] as const
+const VIEW_FIELDS = ['x', 'y', 'zoom', 'turn'] as const
 const field = 'h-6 rounded-md border border-white/20 bg-pit px-1 text-[12px] text-chalk'
 
 /** What is done to the chosen keys. */
@@ -49,21 +50,21 @@ export function KeyBar() {
       </select>
       {follow?.kind === 'spring' && (
         <>
-          <Small label="Stiffness" value={Number(follow.stiffness)} low={4} high={4000} step={10} onTry={(v) => tryEdits([springy({ stiffness: v })])} onSet={(v) => void edit(springy({ stiffness: v }))} />
-          <Small label="Damping" value={Number(follow.damping)} low={0.5} high={200} step={1} onTry={(v) => tryEdits([springy({ damping: v })])} onSet={(v) => void edit(springy({ damping: v }))} />
+          <Small {...control('spring.stiffness')} value={Number(follow.stiffness)} onTry={(v) => tryEdits([springy({ stiffness: v })])} onSet={(v) => void edit(springy({ stiffness: v }))} />
+          <Small {...control('spring.damping')} value={Number(follow.damping)} onTry={(v) => tryEdits([springy({ damping: v })])} onSet={(v) => void edit(springy({ damping: v }))} />
         </>
       )}
       {follow?.kind === 'bounce' && (
         <>
-          <Small label="Keeps" value={Number(follow.keeps)} low={0.05} high={0.9} step={0.05} onTry={(v) => tryEdits([springy({ keeps: v })])} onSet={(v) => void edit(springy({ keeps: v }))} />
-          <Small label="Times" value={Number(follow.times)} low={1} high={8} step={1} onSet={(v) => void edit(springy({ times: Math.round(v) }))} />
+          <Small {...control('bounce.keeps')} value={Number(follow.keeps)} onTry={(v) => tryEdits([springy({ keeps: v })])} onSet={(v) => void edit(springy({ keeps: v }))} />
+          <Small {...control('bounce.times')} value={Number(follow.times)} onSet={(v) => void edit(springy({ times: v }))} />
         </>
       )}
       {number && typeof number.key.value === 'number' && (
-        <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} low={-1e5} high={1e5} step={number.row.unit === '°' || number.row.unit === '%' ? 1 : 0.01} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
+        <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} minimum={number.row.low} maximum={number.row.high} step={number.row.step} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
       )}
-      {view && VIEW_FIELDS.map(([name, label, low, high, step], i) => (
-        <Small key={name} label={label} value={(view.key.value as number[])[i] ?? 0} low={low} high={high} step={step} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])} onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })} />
+      {view && VIEW_FIELDS.map((name, i) => (
+        <Small key={name} {...control(`view.${name}`)} label={`View ${control(`view.${name}`).label.toLowerCase()}`} value={(view.key.value as number[])[i] ?? 0} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])} onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })} />
       ))}
       <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value as EditOf<'set_keys'>['anchor'] })} className={`${field} hidden min-[1420px]:block`}>
         {anchor === null && <option value="">anchor…</option>}
@@ -112,6 +113,6 @@ export function KeyBar() {
   )
 }
 
-function Small({ label, value, low, high, step, unit, scale, onTry, onSet }: { label: string; value: number; low: number; high: number; step: number; unit?: string; scale?: number; onTry?: (v: number) => void; onSet: (v: number) => void }) {
-  return <NumberField compact label={label} value={value} minimum={low} maximum={high} step={step} unit={unit ?? ''} scale={scale ?? 1} slider={false} onTry={onTry} onSet={onSet} onGiveUp={() => tryEdits(null)} />
+function Small(props: Pick<NumberProps, 'label' | 'value' | 'minimum' | 'maximum' | 'step' | 'unit' | 'scale' | 'whole' | 'onTry' | 'onSet'>) {
+  return <NumberField compact {...props} slider={false} onGiveUp={() => tryEdits(null)} />
 }

@@ -3,7 +3,7 @@ import type { KeyMark, LaneRow, Lanes } from '@/playback/socket'
 import { beatsWithin, curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, type Scale, snapped, toTicksAt, toX, tracksOf } from './model'
 
 const key = (id: string, at: number, value: number, fields: Partial<KeyMark> = {}): KeyMark => ({ id, at, anchor: 'start', value, ease: 'both', ease_out: [0.4, 0], ease_in: [0.3, 0.1], hold: false, follow: null, ...fields })
-const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({ container: 's', layer, property, owner: layer ?? '', label: property, kind: 'number', unit: '', scale: 1, base: 0, keys, even: false, turn_along: false, curve })
+const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({ container: 's', layer, property, owner: layer ?? '', label: property, kind: 'number', unit: '', scale: 1, base: 0, low: -10, high: 10, step: 0.01, keys, even: false, turn_along: false, curve })
 const lanes = (rows: LaneRow[]): Lanes => ({ length: 1000, hold_from: 100, hold_to: 900, rows, bars: [{ container: 's', layer: 'b', slot: 'entrance', owner: 'b', label: 'Falls', first: 0, last: 300 }] })
 
 test('rows follow each other by owner, bars before lanes, opened lanes taller', () => {

@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { Dices } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
@@ -41,7 +42,7 @@ export function LayoutPicker({ scenes, onClose }: { scenes: string[]; onClose: (
       )}
       <div className="mt-4 flex items-center gap-4">
         <div className="w-60">
-          <NumberField label="Gap" value={gap} minimum={0} maximum={0.1} step={0.5} scale={0.01} unit="%" onSet={setGap} />
+          <NumberField {...control('layout.gap')} value={gap} onSet={setGap} />
         </div>
         <Button disabled={!seeded} title="Other tilts and places; the same number always gives the same" onClick={() => setSeed((s) => (s % 9999) + 1)}>
           <Dices size={15} /> Vary ({seed})

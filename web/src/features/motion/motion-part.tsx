@@ -1,9 +1,9 @@
+import { control } from '@/project/controls'
 import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
 import type { Layer, LayerRef, MoveUse, Edit } from '@/api/client'
 import { common, Part } from '@/features/details/parts'
 import { catalogue, edit, newId, tryEdits, useProject } from '@/project/store'
-import { toSeconds, toTicks } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -99,15 +99,14 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
   const own = useProject((s) => s.document.moves)
   const spec = (id: string) => own?.[id] ?? catalogue().moves.find((m) => m.id === id)
   const set = (use: Record<string, unknown>): Edit => ({ edit: 'set_move_use', to: refs, slot, use })
-  const number = (key: 'strength' | 'length' | 'delay', label: string, low: number, high: number, step: number, unit: string, scale: (v: number) => number, back: (v: number) => number, fallback: number) => (
-    <NumberField key={key} label={label} value={common(uses.map((u) => scale((u[key] as number | null | undefined) ?? spec(u.move)?.length ?? fallback)))} minimum={low} maximum={high} step={step} unit={unit} onTry={(v) => tryEdits([set({ [key]: back(v) })])} onSet={(v) => void edit(set({ [key]: back(v) }))} onGiveUp={() => tryEdits(null)} />
+  const number = (key: 'strength' | 'length' | 'delay', otherwise: (use: MoveUse) => number, label?: string) => (
+    <NumberField key={key} {...control(`move.${key}`)} {...(label && { label })} value={common(uses.map((u) => u[key] ?? otherwise(u)))} onTry={(v) => tryEdits([set({ [key]: v })])} onSet={(v) => void edit(set({ [key]: v }))} onGiveUp={() => tryEdits(null)} />
   )
-  const same = (v: number) => v
   return (
     <div className="mb-1.5 ml-2 border-l hairline pl-2.5">
-      {slot === 'move' && number('strength', 'Strength', 0, 3, 0.05, '×', same, same, 1)}
-      {slot !== 'move' && number('length', 'Length', 0.1, 6, 0.05, 's', toSeconds, toTicks, toTicks(0.9))}
-      {slot !== 'move' && number('delay', slot === 'exit' ? 'Before the end' : 'Delay', 0, 20, 0.05, 's', toSeconds, toTicks, 0)}
+      {slot === 'move' && number('strength', () => 1)}
+      {slot !== 'move' && number('length', (u) => spec(u.move)?.length ?? control('move.length').minimum)}
+      {slot !== 'move' && number('delay', () => 0, slot === 'exit' ? 'Before the end' : undefined)}
       {uses.every((u) => spec(u.move)?.sided) && (
         <div className="my-1 flex items-center gap-2.5">
           <span className="w-[76px] shrink-0">{slot === 'move' ? 'Towards' : 'From'}</span>

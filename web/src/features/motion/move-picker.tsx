@@ -1,10 +1,10 @@
+import { control } from '@/project/controls'
 import { Link2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, EditOf } from '@/api/client'
 import { fits } from '@/features/pictures/picker'
 import { catalogue, edit, useProject } from '@/project/store'
 import { Running } from '@/project/running'
-import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
@@ -44,7 +44,7 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
     .map((m) => ({ ...m, label: (slot === 'exit' && m.exit_label) || m.label }))
     .filter((m) => m.kind === kind && fits(words, m.label, m.help))
   const here = to.filter((t) => t.scene === scene)
-  const use = (move: string, on: Owner[]): Edit => ({ edit: 'use_move', to: on, slot, move, use: { side, strength }, rule, seed, stagger: toTicks(stagger), linked })
+  const use = (move: string, on: Owner[]): Edit => ({ edit: 'use_move', to: on, slot, move, use: { side, strength }, rule, seed, stagger, linked })
   const put = async (move: string) => {
     onClose()
     await edit(use(move, to))
@@ -59,7 +59,7 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
         {to.length > 1 && <Choice label="From layer to layer" value={rule} choices={RULES} onSet={setRule} />}
         {to.length > 1 && rule === 'vary' && (
           <span className="w-40">
-            <NumberField label="Seed" value={seed} minimum={1} maximum={9999} step={1} slider={false} onSet={(v) => setSeed(Math.round(v))} />
+            <NumberField {...control('move.seed')} value={seed} slider={false} onSet={setSeed} />
           </span>
         )}
       </div>
@@ -77,12 +77,12 @@ export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owne
       <div className="mt-4 flex flex-wrap items-center gap-4">
         {slot === 'move' && (
           <span className="w-56">
-            <NumberField label="Strength" value={strength} minimum={0} maximum={3} step={0.05} unit="×" onSet={setStrength} onTry={setStrength} />
+            <NumberField {...control('move.strength')} value={strength} onSet={setStrength} onTry={setStrength} />
           </span>
         )}
         {to.length > 1 && (
           <span className="w-64">
-            <NumberField label="One by one" help="How much later each begins than the one before" value={stagger} minimum={0} maximum={5} step={0.05} unit="s" onSet={setStagger} />
+            <NumberField {...control('move.stagger')} value={stagger} onSet={setStagger} />
           </span>
         )}
         {slot === 'move' && (

@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { calledOf } from '@/project/kinds'
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react'
 import { useState } from 'react'
@@ -5,7 +6,6 @@ import type { Edit, Scene } from '@/api/client'
 import { common, commonFields, Parameters, Part, type Values } from '@/features/details/parts'
 import { inOrder } from '@/project/ordering'
 import { catalogue, edit, layersOf, newId, reachedLayers, tryEdits, useProject } from '@/project/store'
-import { toSeconds, toTicks } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { NumberField } from '@/ui/number'
 import { useMoveName } from './motion-part'
@@ -50,7 +50,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
             </IconButton>
           )}
         </div>
-        {moved && <NumberField label="Strength" value={common(scenes.map((s) => s.camera_move?.strength ?? 1))} minimum={0} maximum={3} step={0.05} unit="×" onTry={(strength) => tryEdits([{ edit: 'set_move_use', to: owners, use: { strength } }])} onSet={(strength) => void edit({ edit: 'set_move_use', to: owners, use: { strength } })} onGiveUp={() => tryEdits(null)} />}
+        {moved && <NumberField {...control('move.strength')} value={common(scenes.map((s) => s.camera_move?.strength ?? 1))} onTry={(strength) => tryEdits([{ edit: 'set_move_use', to: owners, use: { strength } }])} onSet={(strength) => void edit({ edit: 'set_move_use', to: owners, use: { strength } })} onGiveUp={() => tryEdits(null)} />}
         {ids.length === 1 && ids[0] && scenes[0] && <TravelFields id={ids[0]} scene={scenes[0]} />}
         <div className="my-1.5 flex flex-wrap gap-1.5">
           <Button className={`!h-7 !px-2.5 ${target === 'camera' ? '!bg-ink !text-on-ink' : ''}`} aria-pressed={target === 'camera'} title="Drag the frame on the easel: inside to track, corners to dolly, ring to roll" onClick={() => useProject.setState({ target: target === 'camera' ? 'layer' : 'camera', looking: 'live', chosenLayers: [] })}>
@@ -63,7 +63,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           )}
         </div>
         <Parameters parameters={part('camera')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.camera ?? {}) as Values))} numbers={camera} onTry={(p) => tryEdits([on({ camera: p })])} onSet={(p) => void edit(on({ camera: p }))} onGiveUp={() => tryEdits(null)} />
-        <NumberField label="Motion blur" help="How long the shutter is open, in degrees: 360 is the whole of a frame’s time, 0 none" value={common(scenes.map((s) => s.shutter ?? shutter))} minimum={0} maximum={360} step={5} unit="°" onTry={(v) => tryEdits([on({ shutter: v })])} onSet={(v) => void edit(on({ shutter: v }))} onGiveUp={() => tryEdits(null)} />
+        <NumberField {...control('scene.shutter')} value={common(scenes.map((s) => s.shutter ?? shutter))} onTry={(v) => tryEdits([on({ shutter: v })])} onSet={(v) => void edit(on({ shutter: v }))} onGiveUp={() => tryEdits(null)} />
       </Part>
       <Part
         title="Light"
@@ -138,14 +138,14 @@ function TravelFields({ id, scene }: { id: string; scene: Scene }) {
             </span>
             <span className="flex items-center gap-1.5 pl-5 text-[12px] text-soft">
               stays
-              <NumberField compactLight label={`Stay at stop ${index + 1}`} value={toSeconds(stop.stay ?? 0)} minimum={0} maximum={60} step={0.1} unit="s" slider={false} onTry={(v) => tryEdits([set(key, { stay: toTicks(v) })])} onSet={(v) => void edit(set(key, { stay: toTicks(v) }))} onGiveUp={() => tryEdits(null)} />
+              <NumberField {...control('stop.stay')} compactLight label={`Stay at stop ${index + 1}`} value={stop.stay ?? 0} slider={false} onTry={(stay) => tryEdits([set(key, { stay })])} onSet={(stay) => void edit(set(key, { stay }))} onGiveUp={() => tryEdits(null)} />
               fills
-              <NumberField compactLight label={`How much of the frame stop ${index + 1} fills`} value={stop.fills ?? 0.86} minimum={0.1} maximum={3} step={1} scale={0.01} unit="%" slider={false} onTry={(v) => tryEdits([set(key, { fills: v })])} onSet={(v) => void edit(set(key, { fills: v }))} onGiveUp={() => tryEdits(null)} />
+              <NumberField {...control('stop.fills')} compactLight label={`How much of the frame stop ${index + 1} fills`} value={stop.fills ?? 0.86} slider={false} onTry={(v) => tryEdits([set(key, { fills: v })])} onSet={(v) => void edit(set(key, { fills: v }))} onGiveUp={() => tryEdits(null)} />
             </span>
           </li>
         ))}
       </ol>
-      <NumberField label="Draws back" help="How far the camera rises on its way from stop to stop" value={scene.travel?.draws_back ?? 0} minimum={0} maximum={1} step={0.01} onTry={(v) => tryEdits([{ edit: 'set_stops', scene: id, draws_back: v }])} onSet={(v) => void edit({ edit: 'set_stops', scene: id, draws_back: v })} onGiveUp={() => tryEdits(null)} />
+      <NumberField {...control('travel.draws_back')} value={scene.travel?.draws_back ?? 0} onTry={(v) => tryEdits([{ edit: 'set_stops', scene: id, draws_back: v }])} onSet={(v) => void edit({ edit: 'set_stops', scene: id, draws_back: v })} onGiveUp={() => tryEdits(null)} />
     </div>
   )
 }

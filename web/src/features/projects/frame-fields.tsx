@@ -1,3 +1,5 @@
+import { NumberField } from '@/ui/number'
+import { control } from '@/project/controls'
 import { useState } from 'react'
 import { catalogue } from '@/project/store'
 import { Select } from '@/ui/choice'
@@ -65,18 +67,10 @@ export function FrameFields({ value, onChange }: { value: FrameChoice; onChange:
       <div className="flex flex-wrap items-end gap-4">
         {own ? (
           (['width', 'height'] as const).map((side) => (
-            <label key={side} className="block">
+            <div key={side}>
               <span className="mb-1 block capitalize">{side}, px</span>
-              <input
-                type="number"
-                min={64}
-                max={4096}
-                step={2}
-                defaultValue={value[side]}
-                onBlur={(e) => onChange({ ...value, [side]: even(Number(e.target.value) || value[side]) })}
-                className="h-8 w-24 rounded-lg border hairline bg-card px-2 font-mono"
-              />
-            </label>
+              <NumberField {...control(`frame.${side}`)} label={`${side}, px`} unit="" compactLight slider={false} value={value[side]} onSet={(v) => onChange({ ...value, [side]: even(v) })} />
+            </div>
           ))
         ) : (
           <label className="block">

@@ -1,7 +1,9 @@
+import { NumberField } from '@/ui/number'
+import { control } from '@/project/controls'
 import { ImagePlus } from 'lucide-react'
 import { type FormEvent, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, settled } from '@/api/client'
+import { client, settled, type Edit } from '@/api/client'
 import { sendAll } from '@/features/contact-sheet/sending'
 import { catalogue, openProject } from '@/project/store'
 import { toTicks } from '@/project/times'
@@ -16,8 +18,8 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
   const navigate = useNavigate()
   const [title, setTitle] = useState('')
   const [frame, setFrame] = useState<FrameChoice>({ width: 1920, height: 1080, rate: '30' })
-  const [hold, setHold] = useState(3)
-  const [join, setJoin] = useState({ kind: 'dissolve', seconds: 1 })
+  const [hold, setHold] = useState(toTicks(3))
+  const [join, setJoin] = useState({ kind: 'dissolve', length: toTicks(1) })
   const [files, setFiles] = useState<File[]>([])
   const [busy, setBusy] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
@@ -28,9 +30,9 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
     event.preventDefault()
     setBusy(true)
     try {
-      const edits = [
+      const edits: Edit[] = [
         { edit: 'set_frame', ...frame },
-        { edit: 'set_defaults', hold: toTicks(hold), join: { kind: join.kind, length: instant ? 0 : toTicks(join.seconds) } },
+        { edit: 'set_defaults', hold, join: { kind: join.kind, length: instant ? 0 : join.length } },
       ]
       const { id } = await settled(client.POST('/api/projects', { body: { title: title.trim() || 'Untitled film', edits, copy_of: null } }))
       await openProject(id)
@@ -51,19 +53,19 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
         </label>
         <FrameFields value={frame} onChange={setFrame} />
         <div className="flex flex-wrap items-end gap-4">
-          <label className="block">
-            <span className="mb-1 block">Hold of a scene, s</span>
-            <input type="number" min={0.1} max={600} step={0.1} value={hold} onChange={(e) => setHold(Math.max(0.1, Number(e.target.value)))} className="h-8 w-24 rounded-lg border hairline bg-card px-2 font-mono" />
-          </label>
+          <div>
+            <span className="mb-1 block">Hold of a scene</span>
+            <NumberField {...control('scene.hold')} label="Hold of a scene, s" compactLight slider={false} value={hold} onSet={setHold} />
+          </div>
           <label className="block">
             <span className="mb-1 block">Join between scenes</span>
             <Select label="Join between scenes" value={join.kind} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => setJoin({ ...join, kind })} />
           </label>
           {!instant && (
-            <label className="block">
-              <span className="mb-1 block">Its length, s</span>
-              <input type="number" min={0} max={60} step={0.1} value={join.seconds} onChange={(e) => setJoin({ ...join, seconds: Math.max(0, Number(e.target.value)) })} className="h-8 w-20 rounded-lg border hairline bg-card px-2 font-mono" />
-            </label>
+            <div>
+              <span className="mb-1 block">Its length</span>
+              <NumberField {...control('join.length')} label="Its length, s" compactLight slider={false} value={join.length} onSet={(length) => setJoin({ ...join, length })} />
+            </div>
           )}
         </div>
         <div className="flex items-center justify-between rounded-xl border border-dashed hairline px-4 py-3">

@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import { edit, useProject } from '@/project/store'
@@ -15,15 +16,15 @@ export function TimesDialog({ onClose }: { onClose: () => void }) {
   const music = useProject((s) => Object.keys(s.document.songs ?? {}).length > 0)
   const all = useProject((s) => s.timeline.spans)
   const [reach, setReach] = useState(chosen.length > 1 ? 'chosen' : 'all')
-  const [seconds, setSeconds] = useState(Math.round(toSeconds(length)))
-  const [shortest, setShortest] = useState(1)
+  const [wished, setWished] = useState(toTicks(Math.round(toSeconds(length))))
+  const [shortest, setShortest] = useState(toTicks(1))
   const [factor, setFactor] = useState(1)
   const ids = reach === 'all' ? all.map((s) => s.scene) : chosen
   const run = (e: Edit) => {
     onClose()
     void edit(e)
   }
-  const fitted = (more: Record<string, unknown>) => run({ edit: 'fit_film', ids: reach === 'all' ? null : chosen, shortest: toTicks(shortest), ...more })
+  const fitted = (more: Record<string, unknown>) => run({ edit: 'fit_film', ids: reach === 'all' ? null : chosen, shortest, ...more })
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Times" description={`The film lasts ${clockText(length)}. Entrances, exits and joins keep their lengths; holds make room.`}>
       {chosen.length > 1 && (
@@ -33,17 +34,17 @@ export function TimesDialog({ onClose }: { onClose: () => void }) {
       )}
       <section aria-label="Total length" className="border-t hairline py-3">
         <h3 className="mb-1 font-heading text-[15px] font-semibold">Total length</h3>
-        <NumberField label="Film" value={seconds} minimum={1} maximum={3600} usual={[10, 300]} step={0.1} unit="s" onSet={setSeconds} />
-        <NumberField label="No hold under" value={shortest} minimum={0.1} maximum={20} usual={[0.1, 5]} step={0.1} unit="s" onSet={setShortest} />
+        <NumberField {...control('film.length')} value={wished} onSet={setWished} />
+        <NumberField {...control('film.shortest')} value={shortest} onSet={setShortest} />
         <div className="mt-2 flex flex-wrap gap-1.5">
-          <Button onClick={() => fitted({ length: toTicks(seconds) })}>Fit, each its share</Button>
-          <Button onClick={() => fitted({ length: toTicks(seconds), evenly: true })}>Spread evenly</Button>
+          <Button onClick={() => fitted({ length: wished })}>Fit, each its share</Button>
+          <Button onClick={() => fitted({ length: wished, evenly: true })}>Spread evenly</Button>
           {music && <Button onClick={() => fitted({})}>End with the music</Button>}
         </div>
       </section>
       <section aria-label="Longer or shorter" className="border-t hairline py-3">
         <h3 className="mb-1 font-heading text-[15px] font-semibold">Longer or shorter</h3>
-        <NumberField label="Holds times" value={factor} minimum={0.05} maximum={20} usual={[0.25, 4]} step={0.05} unit="×" onSet={setFactor} />
+        <NumberField {...control('holds.factor')} value={factor} onSet={setFactor} />
         <Button className="mt-2" disabled={factor === 1} onClick={() => run({ edit: 'scale_holds', ids, factor })}>
           Scale the holds
         </Button>

@@ -1,7 +1,8 @@
+import { control } from '@/project/controls'
 import { useState } from 'react'
+import { TICKS } from '@/project/times'
 import type { Heard } from '@/api/client'
 import { edit, useProject } from '@/project/store'
-import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
@@ -14,11 +15,11 @@ export function CutOnBeats({ heard, onClose }: { heard: Heard; onClose: () => vo
   const [on, setOn] = useState<'beat' | 'bar'>('beat')
   const [way, setWay] = useState('near')
   const [every, setEvery] = useState(4)
-  const [shortest, setShortest] = useState(0.5)
+  const [shortest, setShortest] = useState(TICKS / 2)
   const [reach, setReach] = useState('all')
   const use = async () => {
     onClose()
-    await edit({ edit: 'cut_on_beats', ids: reach === 'all' ? null : chosen, on, every: way === 'near' ? null : every, shortest: toTicks(shortest) })
+    await edit({ edit: 'cut_on_beats', ids: reach === 'all' ? null : chosen, on, every: way === 'near' ? null : every, shortest })
   }
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Cut on beats" description="Holds are changed so that one scene gives way to the next on a beat: the middle of each join lies there.">
@@ -27,8 +28,8 @@ export function CutOnBeats({ heard, onClose }: { heard: Heard; onClose: () => vo
         <div>
           <Choice label="Length" value={way} choices={[['near', 'Near the length each has'], ['every', 'All alike']]} onSet={setWay} />
         </div>
-        {way === 'every' && <NumberField label={on === 'bar' ? 'Bars a scene' : 'Beats a scene'} value={every} minimum={1} maximum={64} usual={[1, 16]} step={1} onSet={(v) => setEvery(Math.round(v))} />}
-        <NumberField label="Never under" value={shortest} minimum={0.1} maximum={10} step={0.1} unit="s" onSet={setShortest} />
+        {way === 'every' && <NumberField {...control('cut.every')} label={on === 'bar' ? 'Bars a scene' : 'Beats a scene'} value={every} onSet={setEvery} />}
+        <NumberField {...control('cut.shortest')} value={shortest} onSet={setShortest} />
         {chosen.length > 1 && <Choice label="For" value={reach} choices={[['all', `All ${scenes} scenes`], ['chosen', `The ${chosen.length} chosen`]]} onSet={setReach} />}
       </div>
       <div className="mt-5 flex justify-end">

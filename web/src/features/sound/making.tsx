@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { useState } from 'react'
 import { client, type MusicWish, settled, type SoundRecord } from '@/api/client'
 import { edit, newId, useProject } from '@/project/store'
@@ -18,7 +19,7 @@ export function MakeMusic({ onClose }: { onClose: () => void }) {
   const [mood, setMood] = useState<string>('calm')
   const [tempo, setTempo] = useState(84)
   const [intensity, setIntensity] = useState(0.4)
-  const [seconds, setSeconds] = useState(Math.min(900, Math.max(8, Math.round(toSeconds(length) || 60))))
+  const [seconds, setSeconds] = useState(() => Math.min(control('music.seconds').maximum, Math.max(control('music.seconds').minimum, Math.round(toSeconds(length) || 60))))
   const [seed, setSeed] = useState(1)
   const [busy, setBusy] = useState(false)
   const make = async () => {
@@ -40,10 +41,10 @@ export function MakeMusic({ onClose }: { onClose: () => void }) {
       <p className="mb-1 mt-3 text-[12px] text-soft">Pace</p>
       <Choice label="Pace" value={String(tempo)} choices={PACES} onSet={(v) => setTempo(Number(v))} />
       <div className="mt-3 space-y-1">
-        <NumberField label="Beats a minute" value={tempo} minimum={50} maximum={170} step={1} onSet={setTempo} />
-        <NumberField label="Intensity" value={intensity} minimum={0} maximum={1} step={1} unit="%" scale={0.01} onSet={setIntensity} />
-        <NumberField label="Length" help="Whole bars that come nearest" value={seconds} minimum={4} maximum={900} usual={[10, 240]} step={1} unit="s" onSet={setSeconds} />
-        <NumberField label="Seed" help="Another seed, another piece" value={seed} minimum={1} maximum={9999} step={1} slider={false} onSet={(v) => setSeed(Math.round(v))} />
+        <NumberField {...control('music.tempo')} value={tempo} onSet={setTempo} />
+        <NumberField {...control('music.intensity')} value={intensity} onSet={setIntensity} />
+        <NumberField {...control('music.seconds')} value={seconds} onSet={setSeconds} />
+        <NumberField {...control('music.seed')} value={seed} slider={false} onSet={setSeed} />
       </div>
       <div className="mt-5 flex justify-end">
         <Button kind="strong" disabled={busy} onClick={() => void make()}>

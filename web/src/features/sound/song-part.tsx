@@ -1,3 +1,4 @@
+import { control } from '@/project/controls'
 import { useEffect, useRef } from 'react'
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react'
 import type { Heard, EditOf } from '@/api/client'
@@ -5,7 +6,7 @@ import { Part } from '@/features/details/parts'
 import { typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
-import { clockText, toSeconds, toTicks, TICKS } from '@/project/times'
+import { clockText, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -60,17 +61,17 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
       </div>
       <Part title="Place">
         <Choice label="Begins" value={begins} choices={[['after', index ? 'After the one before' : 'At the start'], ['at', 'At a time'], ...(named.length ? ([['over', 'Over scenes']] as const) : [])]} onSet={(v) => set({ at: v === 'at' ? start : null, over: v === 'over' ? [named[0]?.[0], named.at(-1)?.[0]] : null })} />
-        {begins === 'at' && <NumberField label="Begins at" value={toSeconds(song.at ?? 0)} minimum={0} maximum={3600} usual={[0, 300]} step={0.1} unit="s" onSet={(v) => set({ at: toTicks(v) })} />}
-        {begins === 'after' && index > 0 && <NumberField label="Crossfade" help="It begins so long before the song before ends; both fade into each other" value={toSeconds(song.overlap ?? 0)} minimum={0} maximum={60} usual={[0, 12]} step={0.1} unit="s" onSet={(v) => set({ overlap: toTicks(v) })} />}
+        {begins === 'at' && <NumberField {...control('song.at')} value={song.at ?? 0} onSet={(at) => set({ at })} />}
+        {begins === 'after' && index > 0 && <NumberField {...control('song.overlap')} value={song.overlap ?? 0} onSet={(overlap) => set({ overlap })} />}
         {song.over && (
           <div className="my-1 space-y-1">
             <Select label="From scene" value={song.over[0] as string} choices={named} onSet={(v) => set({ over: [v, song.over?.[1]] })} className="w-full" />
             <Select label="To scene" value={song.over[1] as string} choices={named} onSet={(v) => set({ over: [song.over?.[0], v] })} className="w-full" />
           </div>
         )}
-        <NumberField label="Trim start" value={toSeconds(song.trim_start ?? 0)} minimum={0} maximum={toSeconds(sound.length)} step={0.1} unit="s" onSet={(v) => set({ trim_start: toTicks(v) })} />
-        <NumberField label="Trim end" value={toSeconds(song.trim_end ?? sound.length)} minimum={0.1} maximum={toSeconds(sound.length)} step={0.1} unit="s" onSet={(v) => set({ trim_end: v >= toSeconds(sound.length) - 0.001 ? null : toTicks(v) })} />
-        {!song.over && <NumberField label="Length" help="In the film; a longer one loops the song from bar to bar" value={toSeconds((placed?.end ?? 0) - start)} minimum={0.1} maximum={3600} usual={[1, 300]} step={0.1} unit="s" onSet={(v) => set({ length: toTicks(v) })} />}
+        <NumberField {...control('song.trim_start')} value={song.trim_start ?? 0} maximum={sound.length} usual={[0, sound.length]} onSet={(v) => set({ trim_start: v })} />
+        <NumberField {...control('song.trim_end')} value={song.trim_end ?? sound.length} maximum={sound.length} usual={[0, sound.length]} onSet={(v) => set({ trim_end: v >= sound.length ? null : v })} />
+        {!song.over && <NumberField {...control('song.length')} value={(placed?.end ?? 0) - start} onSet={(v) => set({ length: v })} />}
         {song.length != null && (
           <Button kind="link" onClick={() => set({ length: null })}>
             As long as the song is
@@ -78,9 +79,9 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
         )}
       </Part>
       <Part title="Level">
-        <NumberField label="Level" value={song.gain ?? 0} minimum={-60} maximum={24} usual={[-30, 6]} step={0.5} unit="dB" onSet={(gain) => set({ gain })} />
-        <NumberField label="Fade in" value={toSeconds(song.fade_in ?? 0)} minimum={0} maximum={120} usual={[0, 15]} step={0.1} unit="s" onSet={(v) => set({ fade_in: toTicks(v) })} />
-        <NumberField label="Fade out" value={toSeconds(song.fade_out ?? 0)} minimum={0} maximum={120} usual={[0, 15]} step={0.1} unit="s" onSet={(v) => set({ fade_out: toTicks(v) })} />
+        <NumberField {...control('song.gain')} value={song.gain ?? 0} onSet={(gain) => set({ gain })} />
+        <NumberField {...control('song.fade_in')} value={song.fade_in ?? 0} onSet={(v) => set({ fade_in: v })} />
+        <NumberField {...control('song.fade_out')} value={song.fade_out ?? 0} onSet={(v) => set({ fade_out: v })} />
         <Choice label="Curve of fades" value={song.curve ?? 'power'} choices={CURVES} onSet={(curve) => set({ curve })} />
         <p className="mt-1.5 text-[12px] text-soft">Double-click the song to set a point of its level; drag points, or delete them.</p>
         {Object.keys(song.points ?? {}).length > 0 && (
@@ -106,7 +107,7 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           <Button className="!h-7" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>Tap</Button>
           <Button className="!h-7" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>Remove</Button>
         </div>
-        <NumberField label="Even tempo" help="An even row of beats from the playhead, in beats a minute" value={beats?.tempo ?? 100} minimum={20} maximum={400} usual={[50, 180]} step={0.1} onSet={(tempo) => correct('even', { tempo, at: Math.max(0, tapAt) })} />
+        <NumberField {...control('beats.tempo')} value={beats?.tempo ?? 100} onSet={(tempo) => correct('even', { tempo, at: Math.max(0, tapAt) })} />
       </Part>
     </>
   )
