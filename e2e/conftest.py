@@ -1,6 +1,7 @@
 """The real application: database, workers, server, and a browser on it."""
 
 import fcntl
+import json
 import re
 import shutil
 import threading
@@ -17,6 +18,7 @@ from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 from oak_lens.stack.start import ROOT, Stack
 
 PATIENCE = 4
+DEMO = "First Light at Ossel Ridge"
 expect.set_options(timeout=PATIENCE * 5000)
 
 
@@ -75,31 +77,42 @@ def running(testrun_uid: str) -> Iterator[Running]:
                 lock.unlink(missing_ok=True)
 
 
+def context_on(browser: Browser, address: str) -> BrowserContext:
+    """A context that is signed in; addresses in it may be given from the root on."""
+    made = browser.new_context(
+        viewport={"width": 1280, "height": 800}, accept_downloads=True, reduced_motion="reduce", base_url=address.split("/?")[0]
+    )
+    made.request.get(address)
+    return made
+
+
 @pytest.fixture
 def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
-    made = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True, bypass_csp=False, reduced_motion="reduce")
+    made = context_on(browser, running.address)
     yield made
     made.close()
 
 
 @pytest.fixture
-def page(running: Running, context: BrowserContext) -> Iterator[Page]:
-    """A signed-in page; errors on its console fail the test."""
-    yield from signed_in(context, running.address)
+def page(context: BrowserContext) -> Iterator[Page]:
+    """An empty page, signed in; errors on its console fail the test."""
+    yield from heard(context.new_page())
 
 
-def signed_in(context: BrowserContext, address: str) -> Iterator[Page]:
-    made = context.new_page()
+def heard(made: Page) -> Iterator[Page]:
     faults: list[str] = []
     made.on("pageerror", lambda error: faults.append(str(error)))
     made.on(
         "console",
         lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None,
     )
-    made.goto(address)
-    made.get_by_role("heading", name="Projects").wait_for()
     yield made
     assert not faults
+
+
+def open_projects(page: Page) -> None:
+    page.goto("/")
+    page.get_by_role("heading", name="Projects").wait_for()
 
 
 def until(check: Callable[[], Any], seconds: float = 30, what: str = "") -> Any:
@@ -109,29 +122,31 @@ def until(check: Callable[[], Any], seconds: float = 30, what: str = "") -> Any:
         answer = check()
         if answer:
             return answer
-        time.sleep(0.1)
+        time.sleep(0.15)
     raise AssertionError(f"not within {seconds} s: {what}")
 
 
 def call(page: Page, method: str, path: str, body: Any = None) -> Any:
-    """A request of the page's own session; its JSON."""
-    return page.evaluate(
-        """async ([method, path, body]) => {
-          const token = (await (await fetch('/api/session')).json()).token;
-          const answer = await fetch(path, {method, headers: {'Content-Type': 'application/json', 'X-Oak-Token': token}, body: body === null ? undefined : JSON.stringify(body)});
-          const text = await answer.text();
-          return text ? JSON.parse(text) : null;
-        }""",
-        [method, path, body],
-    )
+    """A request with the page's own sign-in; its JSON."""
+    token = page.request.get("/api/session").json()["token"] if method != "GET" else ""
+    answer = page.request.fetch(path, method=method, headers={"X-Oak-Token": token}, data=body)
+    text = answer.text()
+    return json.loads(text) if text else None
+
+
+def demo(page: Page) -> str:
+    """Id of the demo project, which no test changes."""
+    return str(next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["title"] == DEMO))
+
+
+def open_desk(page: Page, project: str) -> None:
+    page.goto(f"/projects/{project}")
+    page.get_by_role("heading", name="Run sheet").wait_for()
 
 
 def copy_of_demo(page: Page) -> None:
     """A copy to change at will."""
-    source = next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["title"] == "First Light at Ossel Ridge")
-    made = call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": source})["id"]
-    page.goto(page.url.split("/projects")[0].rstrip("/") + f"/projects/{made}")
-    page.get_by_role("heading", name="Run sheet").wait_for()
+    open_desk(page, call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": demo(page)})["id"])
 
 
 def scene_row(page: Page, name: str) -> Locator:

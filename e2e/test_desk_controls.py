@@ -4,8 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from .conftest import call, copy_of_demo, numbered_row, project_id, scene_row, until
-from .test_interface import open_demo
+from .conftest import call, copy_of_demo, demo, numbered_row, open_desk, project_id, scene_row, until
 
 
 def scene(page: Page, name: str) -> dict[str, object]:
@@ -105,7 +104,7 @@ def test_scenes_are_moved_by_the_mouse(page: Page) -> None:
 
 
 def test_frames_are_stepped_scrubbed_looped_and_shown_full_screen(page: Page) -> None:
-    open_demo(page)
+    open_desk(page, demo(page))
     timer = page.get_by_role("timer")
     numbered_row(page, 2).click()
     start = timer.inner_text()
@@ -140,7 +139,7 @@ def test_frames_are_stepped_scrubbed_looped_and_shown_full_screen(page: Page) ->
 
 
 def test_keys_are_listed_and_commands_found(page: Page) -> None:
-    open_demo(page)
+    open_desk(page, demo(page))
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys")).to_contain_text("Give up a drag")
     page.keyboard.press("Escape")
@@ -171,7 +170,7 @@ def test_versions_are_named_and_returned_to(page: Page) -> None:
 
 
 def test_the_theme_and_the_list_view_stay(page: Page) -> None:
-    open_demo(page)
+    open_desk(page, demo(page))
     page.get_by_role("button", name="All dark, for night work").click()
     page.reload()
     page.get_by_role("heading", name="Run sheet").wait_for()

@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import Running, call, project_id, until
+from .conftest import Running, call, open_projects, project_id, until
 
 PHOTOS = ROOT / "demo" / "photos"
 
@@ -61,6 +61,7 @@ def sets(page: Page, label: str, value: str) -> None:
 
 
 def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_path: Path) -> None:
+    open_projects(page)
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("dialog").get_by_label("Title", exact=True).fill("The whole season")
     page.get_by_label("Size", exact=True).select_option("720")
@@ -243,6 +244,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
 
 
 def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_path: Path, running: Running) -> None:
+    open_projects(page)
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("dialog").get_by_label("Title", exact=True).fill("Lost and found")
     page.get_by_role("button", name="Create the project").click()

@@ -8,14 +8,9 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import Running, call, copy_of_demo, project_id, until
+from .conftest import DEMO, Running, call, copy_of_demo, open_projects, project_id, until
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
-
-
-def open_demo(page: Page) -> None:
-    page.get_by_role("link", name=re.compile(r"^Open First Light at Ossel Ridge 16")).click()
-    page.get_by_role("heading", name="Run sheet").wait_for()
 
 
 def serious(page: Page) -> list[str]:
@@ -29,13 +24,15 @@ def serious(page: Page) -> list[str]:
 
 @pytest.mark.parametrize("theme", ["paper", "dark"])
 def test_axe_finds_nothing_serious_on_any_main_view(page: Page, theme: str) -> None:
+    open_projects(page)
     if theme == "dark":
         page.get_by_role("button", name="All dark, for night work").click()
     findings = {"projects": serious(page)}
     page.get_by_role("button", name="New project").click()
     findings["new project"] = serious(page)
     page.keyboard.press("Escape")
-    open_demo(page)
+    page.get_by_role("link", name=re.compile(rf"^Open {DEMO} 16")).click()
+    page.get_by_role("heading", name="Run sheet").wait_for()
     findings["desk"] = serious(page)
     page.keyboard.press("2")
     page.get_by_role("button", name="Move the closing view").wait_for()
@@ -79,14 +76,15 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page, theme: str) -> N
     findings["shape"] = serious(page)
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Trim borders").click()
-    page.get_by_role("dialog").wait_for()
+    expect(page.get_by_role("dialog")).to_contain_text("have borders")
     findings["trim"] = serious(page)
     lines = [f"{view}: {finding}" for view, found in findings.items() for finding in found]
     assert not lines, "\n".join(lines)
 
 
 def test_projects_are_renamed_copied_deleted_and_brought_back(page: Page) -> None:
-    name = "First Light at Ossel Ridge"
+    open_projects(page)
+    name = DEMO
     page.get_by_role("button", name=f"More for {name}", exact=True).click()
     page.get_by_role("menuitem", name="Make a copy").click()
     # The newest stands first.
@@ -142,6 +140,7 @@ def test_several_scenes_change_together_and_come_back_together(page: Page) -> No
 
 
 def test_the_contact_sheet_orders_chooses_and_fills_the_film(page: Page, tmp_path: Path) -> None:
+    open_projects(page)
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("button", name="Create the project").click()
     expect(page.get_by_text("Drop photographs or a whole folder here")).to_be_visible()

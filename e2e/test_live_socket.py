@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Page
 
-from .conftest import Running, call
+from .conftest import Running, call, demo
 
 TICKS = 705_600_000
 
@@ -42,7 +42,8 @@ class Desk:
 
     def __init__(self, page: Page):
         self.page = page
-        self.project = next(p["id"] for p in call(page, "GET", "/api/projects")["projects"] if p["title"] == "First Light at Ossel Ridge")
+        self.project = demo(page)
+        page.goto("/")
 
     def talk(self, *steps: dict[str, Any] | int) -> list[tuple[dict[str, Any], list[int]]]:
         """Messages are sent, edits with their base stored, numbers are how many answers to wait for."""

@@ -15,7 +15,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from oak_lens.stack.start import ROOT, Stack
 
-from .conftest import call, signed_in, until, watched
+from .conftest import call, context_on, heard, open_projects, until, watched
 
 
 @pytest.fixture(scope="module")
@@ -28,15 +28,15 @@ def stack() -> Iterator[Stack]:
 @pytest.fixture
 def killed(stack: Stack, browser: Browser) -> Iterator[Page]:
     """A page of that stack."""
-    context = browser.new_context()
-    yield from signed_in(context, stack.address)
+    context = context_on(browser, stack.address)
+    yield from heard(context.new_page())
     context.close()
 
 
 def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) -> None:
     page = killed
     project = call(page, "POST", "/api/projects", {"title": "Killed"})["id"]
-    page.goto(page.url.split("/?")[0].rstrip("/") + f"/projects/{project}/contact-sheet")
+    page.goto(f"/projects/{project}/contact-sheet")
     page.get_by_label("Pictures to add").set_input_files(sorted((ROOT / "demo" / "photos").glob("*.jpg"))[:4])
     media = until(lambda: len(m := call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 4 and m, 30, "four pictures")
     opened = call(page, "GET", f"/api/projects/{project}")
@@ -61,6 +61,7 @@ def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) ->
 
 def test_a_killed_server_loses_no_accepted_edit(killed: Page, stack: Stack) -> None:
     page = killed
+    open_projects(page)
     project = call(page, "POST", "/api/projects", {"title": "Start"})["id"]
     accepted = 1
     for kill in range(2):
@@ -96,7 +97,7 @@ def test_a_killed_server_loses_no_accepted_edit(killed: Page, stack: Stack) -> N
 
 def test_changes_and_pictures_wait_while_the_server_is_away_also_over_a_reload(page: Page, tmp_path: Path) -> None:
     project = call(page, "POST", "/api/projects", {"title": "Start"})["id"]
-    page.goto(page.url.rstrip("/") + f"/projects/{project}/contact-sheet")
+    page.goto(f"/projects/{project}/contact-sheet")
     page.get_by_role("heading", name="Contact sheet").wait_for()
     files = []
     for number in range(10):

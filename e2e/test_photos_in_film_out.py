@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from oak_lens.cli.__main__ import main as verb
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, project_id
+from .conftest import call, open_projects, project_id
 
 PHOTOS = ROOT / "demo" / "photos"
 CHOSEN = ["04-observatory-late-afternoon.jpg", "03-weather-mast.jpg", "20-spiral-galaxy.jpg"]
@@ -32,6 +32,7 @@ def kept(page: Page) -> None:
 
 
 def test_photos_in_film_out(page: Page, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    open_projects(page)
     # A new project with three photographs and one file that is no picture.
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("dialog").get_by_label("Title", exact=True).fill("Three evenings")

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, project_id, scene_row, until
+from .conftest import call, demo, open_desk, project_id, scene_row, until
 
 TICKS = 705_600_000
 PHOTOS = ROOT / "demo" / "photos"
@@ -26,8 +26,7 @@ def kept(page: Page) -> None:
 @pytest.fixture
 def project(page: Page, tmp_path: Path) -> str:
     """A new project of eight scenes, made by the interface's own requests."""
-    demo = next(p for p in call(page, "GET", "/api/projects")["projects"] if p["title"].startswith("First Light"))
-    made = call(page, "POST", "/api/projects", {"copy_of": demo["id"]})["id"]
+    made = call(page, "POST", "/api/projects", {"copy_of": demo(page)})["id"]
     opened = call(page, "GET", f"/api/projects/{made}")
     spans = [s["scene"] for s in opened["timeline"]["spans"]]
     edits = [
@@ -38,8 +37,7 @@ def project(page: Page, tmp_path: Path) -> str:
         {"edit": "set_title", "title": "Eight evenings"},
     ]
     call(page, "POST", f"/api/projects/{made}/edits", {"base": opened["revision"], "edits": edits})
-    page.goto(re.sub(r"/(\?.*)?$", f"/projects/{made}", page.url))
-    page.get_by_role("heading", name="Run sheet").wait_for()
+    open_desk(page, made)
     return str(made)
 
 

@@ -263,11 +263,11 @@ def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:
 def test_the_page_types_no_range_and_names_only_controls_there_are(signed: Signed) -> None:
     known = {c["id"]: c for c in signed.client.get("/api/catalogue").json["controls"]}
     sources = {p: p.read_text() for p in (ROOT / "web" / "src" / "features").rglob("*.tsx")}
-    used = {name for text in sources.values() for name in re.findall(r"control\('([a-z_.]+)'\)", text)}
-    families = {name for text in sources.values() for name in re.findall(r"control\(`([a-z]+)\.\$\{", text)}
+    used = {name for source in sources.values() for name in re.findall(r"control\('([a-z_.]+)'\)", source)}
+    families = {name for source in sources.values() for name in re.findall(r"control\(`([a-z]+)\.\$\{", source)}
     assert used <= set(known) and {name for name in known if name.split(".")[0] not in families} <= used, used ^ set(known)
-    for path, text in sources.items():
-        assert not re.search(r"(minimum|maximum|low|high|step)=\{-?[0-9]", text), f"{path.name} types a range"
+    for path, source in sources.items():
+        assert not re.search(r"(minimum|maximum|low|high|step)=\{-?[0-9]", source), f"{path.name} types a range"
     for control in known.values():
         low, high = control["usual"] or (control["minimum"], control["maximum"])
         assert control["minimum"] <= low < high <= control["maximum"], control["id"]

@@ -11,8 +11,8 @@ from oak_lens.stack.start import ROOT
 
 from .torture import torture
 
-KILL_SECONDS = 40
-"""Kills for so long; with starting and settling all of it stays within 90 s."""
+KILL_SECONDS = 25
+"""Kills for so long: about a dozen. `./oak torture` goes on for as long as it is told."""
 
 BACK_SECONDS = 30
 """Nobody waits longer for the service, whatever died. On a machine of its own it is 5."""
