@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from ..document import (
+    KIND_OF,
     Document,
     FitChoice,
     GroupLayer,
@@ -139,8 +140,9 @@ def set_layers(document: Document, edit: SetLayers) -> Document:
         else:
             if "shadow" in given:
                 update["shadow"] = None if edit.shadow is None else merged(layer.shadow or Shadow(), edit.shadow, f"{ref.path}.shadow")
-            if isinstance(layer, ShapeLayer) and edit.form is not None:
-                update["form"] = merged(layer.form, edit.form, f"{ref.path}.form")
+            for part in KIND_OF[layer.kind].details:
+                if (partial := getattr(edit, part)) is not None:
+                    update[part] = merged(getattr(layer, part), partial, f"{ref.path}.{part}")
         took |= set(update) | ({"fit"} if isinstance(layer, PhotoLayer) else set())
         changed.append((ref, layer.model_copy(update=update)))
     missed = given - took
