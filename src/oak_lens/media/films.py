@@ -160,7 +160,7 @@ def join_segments(
         heard: SoundCoder | None = None
         for number, (path, frames) in enumerate(parts):
             # Opened plainly, a file's first frames are decoded to guess what it says of itself: only of the first part is that asked.
-            with av.open(str(path), stream_options=[{"skip_frame": "all"}] if number else None) as source:
+            with av.open(str(path), options={"skip_frame": "all"} if number else {}) as source:
                 incoming = source.streams.video[0]
                 if stream is None:
                     stream = container.add_stream_from_template(incoming, opaque=True)
