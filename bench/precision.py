@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
 
-from oak_lens.core.draw import ColourItem, DrawList, LayerItem, MountedPhoto, homography_of
+from oak_lens.core.draw import ColourItem, DrawList, LayerItem, MountedPhoto, Picture, homography_of
 from oak_lens.core.looks import Mount
 from oak_lens.core.paint import Painter, reduced_level
 from oak_lens.core.space import Camera, Matrix3, frame_from_world, map_points, plane_homography, similarity, swung, tipped, turned
@@ -24,19 +24,19 @@ class ArrayPictures:
     def __init__(self, arrays: Mapping[str, NDArray[np.uint8]]):
         self._levels = {(name, 0): a for name, a in arrays.items()}
 
-    def size(self, media: str) -> tuple[int, int]:
-        height, width = self._levels[media, 0].shape[:2]
+    def size(self, picture: Picture) -> tuple[int, int]:
+        height, width = self._levels[picture.key, 0].shape[:2]
         return width, height
 
-    def level(self, media: str, level: int, moment: int = 0) -> NDArray[np.uint8]:
-        if (media, level) not in self._levels:
-            self._levels[media, level] = reduced_level(self.size(media), level, lambda k: self.level(media, k))
-        return self._levels[media, level]
+    def level(self, picture: Picture, level: int) -> NDArray[np.uint8]:
+        if (picture.key, level) not in self._levels:
+            self._levels[picture.key, level] = reduced_level(self.size(picture), level, lambda k: self.level(picture, k))
+        return self._levels[picture.key, level]
 
 
 def shown(picture: NDArray[np.uint8], matrix: Matrix3, width: float = 1.5, height: float = 1.0, border: float = 0.0) -> NDArray[np.uint8]:
     """A frame with one picture on black."""
-    photo = MountedPhoto("p", 0, width, height, None, "rectangle", 4, Mount(border=border, colour="#ffffff"), 1.0)
+    photo = MountedPhoto(Picture("p", 0, 0), width, height, None, "rectangle", 4, Mount(border=border, colour="#ffffff"), 1.0)
     item = LayerItem(photo, homography_of(matrix), 1.0)
     return Painter(ArrayPictures({"p": picture})).paint(DrawList(ASPECT, (ColourItem("#000000"), item)), WIDTH, HEIGHT)
 

@@ -13,7 +13,7 @@ from PIL import Image
 from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
-from oak_lens.core.draw import MountedPhoto
+from oak_lens.core.draw import MountedPhoto, Picture
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.looks import Mount
 
@@ -59,31 +59,46 @@ def picture(width: int, height: int, seed: int = 0) -> np.ndarray[Any, Any]:
     return pixels.round().astype(np.uint8)
 
 
+def named(key: str, moment: int = 0) -> Picture:
+    """A picture by a name that `Pictures` knows; how large it is, that says."""
+    return Picture(key, 0, 0, moment > 0, moment)
+
+
 def mounted(media: str, width: float, height: float, **options: Any) -> MountedPhoto:
     """A whole picture in the plane, without a border unless `mount` says otherwise."""
-    return MountedPhoto(**{"moment": 0, "picture_from_plane": None, "outline": "rectangle", "sides": 4, "mount": Mount(border=0.0), "scale": 1.0,
-                           "media": media, "width": width, "height": height, **options})  # fmt: skip
+    return MountedPhoto(**{"picture_from_plane": None, "outline": "rectangle", "sides": 4, "mount": Mount(border=0.0), "scale": 1.0,
+                           "picture": named(media), "width": width, "height": height, **options})  # fmt: skip
 
 
 class Pictures:
-    """A `PictureSource` over arrays."""
+    """A `PictureSource` over arrays, by name: that of a picture of `made_document`, or any other key. One alone is every picture."""
 
     def __init__(self, **arrays: np.ndarray[Any, Any]):
         self._levels = {(name, 0): a for name, a in arrays.items()}
+        self._only = next(iter(arrays)) if len(arrays) == 1 else None
 
-    def size(self, media: str) -> tuple[int, int]:
-        height, width = self._levels[media, 0].shape[:2]
+    def size(self, picture: Picture) -> tuple[int, int]:
+        height, width = self.level(picture, 0).shape[:2]
         return width, height
 
-    def level(self, media: str, level: int, moment: int = 0) -> np.ndarray[Any, Any]:
+    def level(self, picture: Picture, level: int) -> np.ndarray[Any, Any]:
         from oak_lens.core.paint import reduced_level
 
-        if (media, level) not in self._levels:
-            self._levels[media, level] = reduced_level(self.size(media), level, lambda k: self.level(media, k))
-        return self._levels[media, level]
+        name = self._only or name_of(picture)
+        if (name, level) not in self._levels:
+            self._levels[name, level] = reduced_level(self.size(picture), level, lambda k: self.level(picture, k))
+        return self._levels[name, level]
 
 
 SHAPES = {"wide": (1500, 1000), "tall": (1000, 1500), "square": (1200, 1200), "panorama": (2600, 900), "small": (450, 300)}
+
+
+KEYS = {f"{i:064x}": name for i, name in enumerate(SHAPES)}
+"""Contents of the pictures of `made_document`, and their names."""
+
+
+def name_of(picture: Picture) -> str:
+    return KEYS.get(picture.key, picture.key)
 
 
 def made_document(**frame: Any) -> Document:
@@ -114,5 +129,5 @@ def source() -> Pictures:
 def picture_folder(tmp_path_factory: pytest.TempPathFactory, source: Pictures) -> Path:
     folder = tmp_path_factory.mktemp("pictures")
     for name in SHAPES:
-        Image.fromarray(source.level(name, 0)[..., :3]).save(folder / f"{name}.png", compress_level=1)
+        Image.fromarray(source.level(named(name), 0)[..., :3]).save(folder / f"{name}.png", compress_level=1)
     return folder

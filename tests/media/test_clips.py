@@ -10,6 +10,7 @@ import pytest
 
 from oak_lens.core.delivery import ExportSettings
 from oak_lens.core.document import Document
+from oak_lens.core.draw import Picture
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidPicture
 from oak_lens.core.evaluate import timeline_of
@@ -20,7 +21,7 @@ from oak_lens.media.clips import ClipReader, clip_facts
 from oak_lens.media.films import join_segments, write_segment
 from oak_lens.media.folders import picture_record
 from oak_lens.media.intake import media_facts
-from oak_lens.media.pyramids import PictureFile, Pyramids
+from oak_lens.media.pyramids import Pyramids
 from oak_lens.media.sounds import Soundtrack, read_sound
 
 
@@ -68,9 +69,9 @@ def test_every_moment_shows_its_frame_in_whatever_order_one_asks(tmp_path: Path,
 
 def test_a_clip_has_levels_like_a_picture(tmp_path: Path) -> None:
     path = make_clip(tmp_path / "clip.mp4", EVEN)
-    source = Pyramids({"c": PictureFile(path, "k", 160, 90, True)})
-    assert source.level("c", 2, ticks(1.0)).shape == (45, 80, 4)
-    assert source.level("c", 2, ticks(1.0))[20, 40, 0] == pytest.approx(20 + 5 * 30, abs=4)
+    source, shown = Pyramids(lambda key: path), Picture("k", 160, 90, True, ticks(1.0))
+    assert source.level(shown, 2).shape == (45, 80, 4)
+    assert source.level(shown, 2)[20, 40, 0] == pytest.approx(20 + 5 * 30, abs=4)
 
 
 def test_what_is_no_clip_is_refused_with_a_sentence(tmp_path: Path) -> None:

@@ -9,10 +9,11 @@ import numpy as np
 import pytest
 from PIL import ExifTags, Image, ImageCms, ImageOps
 
+from oak_lens.core.draw import Picture
 from oak_lens.core.errors import InvalidPicture, MissingPicture
 from oak_lens.core.paint import ByteCache, level_size
 from oak_lens.media.pictures import picture_facts, read_picture, write_thumbnail
-from oak_lens.media.pyramids import PictureFile, Pyramids
+from oak_lens.media.pyramids import Pyramids
 from tests.conftest import picture
 
 PIXELS = picture(120, 80, 3)[..., :3]
@@ -199,23 +200,23 @@ def test_a_mislabelled_picture_is_read_for_what_it_is(tmp_path: Path) -> None:
 @pytest.mark.parametrize("size", [(1, 1), (2, 3000), (1777, 1201)])
 def test_pyramids_are_the_same_kept_or_not_and_survive_damage(tmp_path: Path, size: tuple[int, int]) -> None:
     path = saved(tmp_path / "a.png", Image.fromarray(picture(*size)[..., :3]))
-    files = {"p": PictureFile(path, "k" * 64, *size)}
-    kept, fresh = Pyramids(files, tmp_path / "kept", ByteCache(0)), Pyramids(files)
-    kept.prepare("p")
-    assert kept.is_prepared("p")
+    shown = Picture("k" * 64, *size)
+    kept, fresh = Pyramids(lambda key: path, tmp_path / "kept", ByteCache(0)), Pyramids(lambda key: path)
+    kept.prepare(shown)
+    assert kept.is_prepared(shown)
     for broken in list((tmp_path / "kept").rglob("*.npy"))[:2]:
         broken.write_bytes(b"torn")
     for level in range(5):
-        assert kept.level("p", level).shape[1::-1] == level_size(*size, level)
-        assert (kept.level("p", level) == fresh.level("p", level)).all()
+        assert kept.level(shown, level).shape[1::-1] == level_size(*size, level)
+        assert (kept.level(shown, level) == fresh.level(shown, level)).all()
 
 
 def test_missing_and_changed_files_say_so(tmp_path: Path) -> None:
     path = saved(tmp_path / "a.png", Image.fromarray(PIXELS))
-    for file, code in (
-        (PictureFile(tmp_path / "gone.png", "a" * 64, 120, 80), "picture.missing"),
-        (PictureFile(path, "b" * 64, 60, 40), "picture.changed"),
+    for file, shown, code in (
+        (tmp_path / "gone.png", Picture("a" * 64, 120, 80), "picture.missing"),
+        (path, Picture("b" * 64, 60, 40), "picture.changed"),
     ):
         with pytest.raises(MissingPicture) as caught:
-            Pyramids({"p": file}).level("p", 0)
+            Pyramids(lambda key, file=file: file).level(shown, 0)
         assert caught.value.code == code

@@ -64,9 +64,8 @@ class Shop:
         return self.exports.read("local", job.id)
 
     def render(self, export: str, *indexes: int) -> None:
-        painters: dict[str, Painter] = {}
         for index in indexes or range(len(self.store.segments(export))):
-            self.exports.render(export, index, painters)
+            self.exports.render(export, index)
 
     def queued(self, task: str, export: str) -> int:
         with self.engine.connect() as connection:

@@ -38,7 +38,7 @@ def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_p
     def watch(document: Document, wanted: tuple[int, int, int]) -> None:
         for _ in range(25):
             try:
-                shown = np.asarray(Image.open(io.BytesIO(watching.jpeg("p", document, poster_frame(document), 64))))
+                shown = np.asarray(Image.open(io.BytesIO(watching.jpeg(document, poster_frame(document), 64))))
                 if np.abs(shown[18, 32].astype(int) - wanted).max() > 12:
                     faults.append(f"{shown[18, 32]} instead of {wanted}")
             except Exception as error:

@@ -123,7 +123,7 @@ class Live:
         scene = message.scene if message.scene in document.scenes else None
         geometry = geometry_of(document, timeline, scene, message.at, _wanted(message)) if scene else NOTHING_DRAWN
         for show, picturing in _pictured(document, timeline, message.show, scene, message.at):
-            data = self._services.watching.jpeg(self._project, document, picturing, message.width, message.below)
+            data = self._services.watching.jpeg(document, picturing, message.width, message.below)
             self._send(FrameAnswer(message.sequence, message.at, scene, show, geometry), data)
 
     def _send(self, answer: SocketAnswer, picture: bytes = b"") -> None:
@@ -216,4 +216,4 @@ class Playing:
         """(JPEG, seconds it took)."""
         began = perf_counter()
         picturing = film_at(self._document, self._timeline, frame_start(frame, self._timeline.rate))
-        return self._services.watching.jpeg(self._project, self._document, picturing, self._width), perf_counter() - began
+        return self._services.watching.jpeg(self._document, picturing, self._width), perf_counter() - began

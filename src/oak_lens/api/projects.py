@@ -184,13 +184,13 @@ def version_frame(path: m.VersionPath, query: m.MomentQuery):  # type: ignore[no
     if query.scene not in document.scenes:
         raise NotFound([Fault("version.no_scene", "", "This scene was not there yet in that version.")])
     drawn = scene_moment(document, timeline_of(document), query.scene, "hold", query.share)
-    return image(services().watching.jpeg(path.project, document, drawn, query.width))
+    return image(services().watching.jpeg(document, drawn, query.width))
 
 
 @blueprint.get("/projects/<project>/poster", responses={200: None})
 def poster(path: m.ProjectPath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
     _, document = services().projects.read(who(), path.project)
-    return image(services().watching.jpeg(path.project, document, poster_frame(document), query.width))
+    return image(services().watching.jpeg(document, poster_frame(document), query.width))
 
 
 @blueprint.get("/projects/<project>/scenes/<scene>/frame", responses={200: None, 404: m.Faults})
@@ -200,7 +200,7 @@ def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-unty
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
     opening, closing = scene_ends(document, timeline_of(document), path.scene)
     drawn = opening if query.which == "opening" else closing
-    return image(services().watching.jpeg(path.project, document, drawn, query.width))
+    return image(services().watching.jpeg(document, drawn, query.width))
 
 
 @blueprint.post("/projects/<project>/tried-frame", responses={200: None, 404: m.Faults, 409: m.Faults, 422: m.Faults})
@@ -216,7 +216,7 @@ def tried_frame(path: m.ProjectPath, body: m.TriedFrame):  # type: ignore[no-unt
         drawn = join_moment(document, timeline, body.scene, body.which == "end", body.share or 0.0)
     else:
         drawn = scene_moment(document, timeline, body.scene, body.which, body.share)
-    return Response(services().watching.jpeg(path.project, document, drawn, body.width), mimetype="image/jpeg")
+    return Response(services().watching.jpeg(document, drawn, body.width), mimetype="image/jpeg")
 
 
 @blueprint.post("/projects/<project>/changes", responses={200: m.ChangesAnswer, 409: m.Faults, 422: m.Faults})

@@ -7,7 +7,7 @@ from pathlib import Path
 from ..core.document import Document
 from ..core.errors import Fault, InvalidPicture, MissingPicture
 from .intake import CLIP_ENDINGS, PICTURE_ENDINGS, media_facts
-from .pyramids import PictureFile, Pyramids
+from .pyramids import Pyramids
 
 ENDINGS = (*PICTURE_ENDINGS, *CLIP_ENDINGS)
 
@@ -46,14 +46,14 @@ def pictures_in(folder: Path, beside: Path) -> tuple[list[dict[str, object]], li
 
 def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) -> Pyramids:
     """The document's pictures, found relative to `folder`. Raises MissingPicture listing every one that is not there."""
-    files: dict[str, PictureFile] = {}
+    files: dict[str, Path] = {}
     faults: list[Fault] = []
     for media_id, media in document.media.items():
         path = folder / media.file
         if is_there(path):
-            files[media_id] = PictureFile(path, media.sha256, media.width, media.height, media.clip is not None)
+            files[media.sha256] = path
         else:
             faults.append(Fault("picture.missing", f"media.{media_id}", f"The picture file {media.file} is not beside the document."))
     if faults:
         raise MissingPicture(faults)
-    return Pyramids(files, kept)
+    return Pyramids(files.__getitem__, kept)

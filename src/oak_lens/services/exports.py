@@ -35,6 +35,7 @@ class Exports:
     def __init__(self, store: ExportStore, pictures: Pictures, sounds: Sounds, again: tuple[type[Exception], ...] = ()):
         """`again`: failures that pass, such as a database that starts anew: they are raised, and the work is done again."""
         self._store, self._pictures, self._sounds, self.again = store, pictures, sounds, again
+        self._painter = Painter(pictures.source)
 
     def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
         """Queue an export of the document as it is now. Raises ExportFailed."""
@@ -119,8 +120,8 @@ class Exports:
             raise NotFound([Fault("export.no_film", "", "This export has no film to download.")])
         return path, record.file_name, ExportSettings.model_validate(record.settings).kind_spec.mime
 
-    def render(self, export: str, index: int, painters: dict[str, Painter]) -> None:
-        """A worker's part: one segment. Doing it twice has one effect. `painters` keeps this worker's painter of each export."""
+    def render(self, export: str, index: int) -> None:
+        """A worker's part: one segment. Doing it twice has one effect."""
         if not self._store.begin(export):
             return
         first, last, key = self._store.segments(export)[index]
@@ -136,11 +137,7 @@ class Exports:
             if not self._is_whole(key):
                 document = self._store.document(export)
                 settings = ExportSettings.model_validate(self._store.read(export).settings)
-                painter = painters.get(export)
-                if painter is None:
-                    painters.clear()
-                    painter = painters[export] = Painter(self._pictures.source(document))
-                render_segment(document, timeline_of(document), Segment(index, first, last), settings, painter, target, on_frame)
+                render_segment(document, timeline_of(document), Segment(index, first, last), settings, self._painter, target, on_frame)
             self._store.finish_segment(export, index, key, _kept_file(target))
 
     def join(self, export: str) -> None:

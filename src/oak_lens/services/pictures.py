@@ -1,7 +1,7 @@
 """Pictures taken in: checked, kept by content, prepared by a worker."""
 
 import hashlib
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from pathlib import Path
 from typing import IO, Any
 
@@ -9,7 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..core.document import Area, Document
+from ..core.draw import Picture
 from ..core.errors import Fault, InvalidPicture, LimitReached, StorageFull, is_full
+from ..core.evaluate import picture_at
 from ..core.framing import borders_in, turned_area
 from ..core.looks import suggested_correction
 from ..core.paint import ByteCache, coarsest_level, developed_pixels, level_size
@@ -17,7 +19,7 @@ from ..media.intake import media_facts, subject_of
 from ..media.intake import thumbnail as make_thumbnail
 from ..media.jpegs import jpeg
 from ..media.pictures import LARGEST_BYTES, picture_facts
-from ..media.pyramids import PictureFile, Pyramids
+from ..media.pyramids import Pyramids
 from .ports import MediaState, MediaStore
 
 MOST_PICTURES = 2000
@@ -31,7 +33,8 @@ class Pictures:
 
     def __init__(self, store: MediaStore, memory: ByteCache | None = None):
         self._store = store
-        self._memory = memory
+        self.source = Pyramids(store.original, store.pyramids, memory)
+        """All pictures, for painting."""
 
     def take_in(self, document: Document, name: str, stream: IO[bytes]) -> dict[str, Any]:
         """The record of one file for `add_pictures` (without id); the file is kept and a thumbnail made before this returns.
@@ -78,7 +81,7 @@ class Pictures:
 
     def developed(self, document: Document, media: str, longest_px: int, uncropped: bool = False) -> bytes:
         """JPEG of the picture as it is shown, at most `longest_px` on a side. `uncropped` shows all of it, turned and corrected."""
-        return jpeg(developed_pixels(document.media[media], media, self.source(document), longest_px, uncropped), quality=88)
+        return jpeg(developed_pixels(document.media[media], self.source, longest_px, uncropped), quality=88)
 
     def states(self, document: Document) -> list[MediaState]:
         hashes = sorted({m.sha256 for m in document.media.values()})
@@ -100,16 +103,12 @@ class Pictures:
 
     def _small(self, document: Document, media: str) -> NDArray[np.uint8]:
         """The file's picture, about `ANALYSED_PX` on a side."""
-        source = self.source(document)
-        width, height = source.size(media)
+        record = document.media[media]
+        width, height = record.width, record.height
         level = coarsest_level(width, height)
         while level > 0 and max(level_size(width, height, level)) < ANALYSED_PX:
             level -= 1
-        return np.asarray(source.level(media, level))
-
-    def source(self, document: Document) -> Pyramids:
-        """The document's pictures for painting."""
-        return Pyramids(DocumentFiles(document, self._store), self._store.pyramids, self._memory)
+        return np.asarray(self.source.level(picture_at(record, 0), level))
 
     def path_of(self, document: Document) -> Callable[[str], Path]:
         """Where the original of a picture or clip lies, by media id."""
@@ -120,8 +119,7 @@ class Pictures:
         path = self._store.original(sha256)
         try:
             facts = picture_facts(path)
-            file = PictureFile(path, sha256, facts.width, facts.height)
-            Pyramids({sha256: file}, self._store.pyramids, ByteCache(0)).prepare(sha256)
+            Pyramids(self._store.original, self._store.pyramids, ByteCache(0)).prepare(Picture(sha256, facts.width, facts.height))
             self._store.set_state(sha256, "ready")
         except InvalidPicture as error:
             self._store.set_state(sha256, "failed", error.faults[0].message)
@@ -143,20 +141,3 @@ def _with_room(write: Callable[[], object]) -> None:
             raise
         sentence = "The disk is full, so the file could not be kept. Free some space and try again."
         raise StorageFull([Fault("storage.full", "", sentence)]) from error
-
-
-class DocumentFiles(Mapping[str, PictureFile]):
-    """The files of a document's pictures by media id."""
-
-    def __init__(self, document: Document, store: MediaStore):
-        self._document, self._store = document, store
-
-    def __getitem__(self, media: str) -> PictureFile:
-        record = self._document.media[media]
-        return PictureFile(self._store.original(record.sha256), record.sha256, record.width, record.height, record.clip is not None)
-
-    def __iter__(self) -> Any:
-        return iter(self._document.media)
-
-    def __len__(self) -> int:
-        return len(self._document.media)

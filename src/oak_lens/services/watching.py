@@ -1,8 +1,5 @@
 """Watching: frames for the interface, painted by the same painter as the export."""
 
-import threading
-from collections import OrderedDict
-from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from ..core.document import Document
@@ -34,76 +31,26 @@ from ..core.evaluate import (
 from ..core.paint import ByteCache, Painter
 from ..core.paint.painter import Below
 from ..media.jpegs import jpeg
-from ..media.pyramids import PictureFile, Pyramids
-from .pictures import DocumentFiles
+from ..media.pyramids import Pyramids
 from .ports import MediaStore
 
-PAINTERS = 3
 CACHE_BYTES = 160 << 20
 
 
 class Watching:
-    """Painters of the projects being watched, at most a few at a time."""
+    """One painter for all that is watched: pictures go by their content, so every project and revision can share what is prepared."""
 
     def __init__(self, store: MediaStore):
-        self._store = store
-        self._painters: OrderedDict[int, tuple[str, KnownFiles, Painter]] = OrderedDict()
-        self._made = 0
-        self._lock = threading.Lock()
-        self._memory = ByteCache(CACHE_BYTES)
+        self._painter = Painter(Pyramids(store.original, store.pyramids, ByteCache(CACHE_BYTES)), CACHE_BYTES)
 
-    def jpeg(self, project: str, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
+    def jpeg(self, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
-        return jpeg(self._painter(project, document).paint(picturing, *self.size(document, width), below=below))
+        return jpeg(self._painter.paint(picturing, *self.size(document, width), below=below))
 
     @staticmethod
     def size(document: Document, width: int) -> tuple[int, int]:
         """(width, height) in pixels in the film's shape."""
         return width, max(2, round(width / document.frame.aspect))
-
-    def _painter(self, project: str, document: Document) -> Painter:
-        """The project's painter whose pictures are those of the document. A painter keeps what it prepared by picture, so where a picture
-        has another file (in an older version, say) there is another painter."""
-        with self._lock:
-            for number, (of, files, painter) in reversed(self._painters.items()):
-                if of == project and files.agrees_with(document):
-                    files.add(document)
-                    self._painters.move_to_end(number)
-                    return painter
-            files = KnownFiles(self._store)
-            files.add(document)
-            painter = Painter(Pyramids(files, self._store.pyramids, self._memory), CACHE_BYTES)
-            self._made += 1
-            self._painters[self._made] = project, files, painter
-            while len(self._painters) > PAINTERS:
-                self._painters.popitem(last=False)
-            return painter
-
-
-class KnownFiles(Mapping[str, PictureFile]):
-    """Files by picture, of all documents seen that agree on them: none is ever taken away, so several may be painted at once."""
-
-    def __init__(self, store: MediaStore):
-        self._store = store
-        self._known: dict[str, PictureFile] = {}
-
-    def agrees_with(self, document: Document) -> bool:
-        """Whether no picture of the document has another file here."""
-        return all(k not in self._known or self._known[k].key == record.sha256 for k, record in document.media.items())
-
-    def add(self, document: Document) -> None:
-        files = DocumentFiles(document, self._store)
-        for media in document.media.keys() - self._known.keys():
-            self._known[media] = files[media]
-
-    def __getitem__(self, media: str) -> PictureFile:
-        return self._known[media]
-
-    def __iter__(self) -> Iterator[str]:
-        return iter(self._known)
-
-    def __len__(self) -> int:
-        return len(self._known)
 
 
 def scene_ends(document: Document, timeline: Timeline, scene: str) -> tuple[DrawList, DrawList]:

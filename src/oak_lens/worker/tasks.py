@@ -8,7 +8,6 @@ from procrastinate import App, BaseRetryStrategy, JobContext, PsycopgConnector, 
 from procrastinate.jobs import Job, Status
 
 from ..core.errors import StorageFull
-from ..core.paint import Painter
 from ..services.exports import Exports
 from ..services.pictures import Pictures
 from ..services.ports import listening_key
@@ -36,7 +35,6 @@ pictures = Pictures(media)
 sounds = Sounds(media)
 store = PostgresExports(engine, home / "exports")
 exports = Exports(store, pictures, sounds, AWAY)
-painters: dict[str, Painter] = {}
 
 app = App(connector=PsycopgConnector(conninfo=patient(url), min_size=1, max_size=4))
 
@@ -72,7 +70,7 @@ def plan(export: str) -> None:
 
 @app.task(name=SEGMENT, queue=RENDER, retry=again)
 def segment(export: str, index: int) -> None:
-    exports.render(export, index, painters)
+    exports.render(export, index)
 
 
 @app.task(name=JOIN, queue=RENDER, retry=again)

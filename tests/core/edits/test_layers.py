@@ -12,7 +12,7 @@ from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import Placed, bounds_of, layer_geometry, outline_of, scene_at, staged, timeline_of
 from oak_lens.core.framing import limited_view, shown_subject
-from tests.conftest import made_document
+from tests.conftest import made_document, name_of
 
 A = {"scene": "s-wide", "layer": "a"}
 B = {"scene": "s-wide", "layer": "b"}
@@ -123,7 +123,7 @@ def test_a_shared_group_is_seen_in_many_scenes_and_a_change_reaches_all(base: Do
 def test_hidden_solo_and_faded_layers(base: Document) -> None:
     def seen(*edits: dict[str, Any]) -> list[str]:
         items = scene_at(edited(base, *edits) if edits else base, "s-wide", 0, 1).items
-        return [i.content.media for i in items if isinstance(i, LayerItem)]  # type: ignore[union-attr]
+        return [name_of(i.content.picture) for i in items if isinstance(i, LayerItem)]  # type: ignore[union-attr]
 
     assert seen() == ["wide", "tall", "square"]
     assert seen({"edit": "set_layers", "layers": [A], "hidden": True}) == ["wide", "square"]

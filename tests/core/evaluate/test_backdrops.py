@@ -11,7 +11,7 @@ from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import scene_at
 from oak_lens.core.paint import Painter
 from oak_lens.core.time import ticks
-from tests.conftest import Pictures, made_document
+from tests.conftest import Pictures, made_document, name_of
 
 
 def with_backdrop(*more: dict[str, Any], **backdrop: Any) -> Document:
@@ -25,7 +25,7 @@ def lowest(document: Document, at: int = 0) -> Any:
 def test_each_kind_draws_its_own_thing() -> None:
     assert isinstance(lowest(with_backdrop(kind="colour")), ColourItem) and isinstance(lowest(with_backdrop(kind="gradient")), GradientItem)
     assert isinstance(lowest(with_backdrop(kind="surface")), SurfaceItem)
-    assert lowest(with_backdrop(kind="blur")).media == "tall" and lowest(with_backdrop(kind="picture", media="wide")).media == "wide"
+    assert name_of(lowest(with_backdrop(kind="blur")).picture) == "tall" and name_of(lowest(with_backdrop(kind="picture", media="wide")).picture) == "wide"
     # A picture that is not chosen yet is a colour, not a hole.
     assert isinstance(lowest(with_backdrop(kind="picture")), ColourItem)
     assert not isinstance(lowest(with_backdrop(kind="none")), BackdropItem | ColourItem)

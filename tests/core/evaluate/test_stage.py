@@ -16,7 +16,7 @@ from oak_lens.core.evaluate import lamp_place, outline_of, plan_views, scene_at,
 from oak_lens.core.evaluate.order import Sheet, drawn_in_order
 from oak_lens.core.space import Camera, box_corners, frame_from_world, map_points, scaled, swung, tipped, translated, turned
 from oak_lens.core.time import ticks
-from tests.conftest import made_document
+from tests.conftest import made_document, name_of
 
 LENGTH = ticks(4)
 SCENE = "s-wide"
@@ -54,9 +54,9 @@ def outline(document: Document, layer: str, at: float) -> np.ndarray[Any, Any]:
 
 
 def test_layers_are_drawn_by_depth_unless_as_listed_is_asked_for() -> None:
-    assert [i.content.media for i in items(START)] == ["square", "wide", "tall"]  # type: ignore[union-attr]
+    assert [name_of(i.content.picture) for i in items(START)] == ["square", "wide", "tall"]  # type: ignore[union-attr]
     listed = made(START, {"edit": "set_scenes", "ids": [SCENE], "camera": {"sorting": "list"}})
-    assert [i.content.media for i in items(listed)] == ["wide", "tall", "square"]  # type: ignore[union-attr]
+    assert [name_of(i.content.picture) for i in items(listed)] == ["wide", "tall", "square"]  # type: ignore[union-attr]
     # Each shadow stays right below its layer.
     kinds = [type(i).__name__ for i in scene_at(START, SCENE, 0, LENGTH).items[1:]]
     assert kinds == ["ShadowItem", "LayerItem"] * 3
@@ -108,7 +108,7 @@ def test_groups_turned_alike_are_drawn_by_their_depth() -> None:
             {"edit": "group_layers", "layers": [photo(f"p{number}")], "id": f"g{number}"},
             {"edit": "set_layers", "layers": [photo(f"g{number}")], "placement": {"z": depth, "swing": 20}},
         ]
-    drawn = [i.content.media for i in items(made(document, *edits))]  # type: ignore[union-attr]
+    drawn = [name_of(i.content.picture) for i in items(made(document, *edits))]  # type: ignore[union-attr]
     assert drawn == [names[i] for i in sorted(range(6), key=depths.__getitem__)]
 
 
@@ -122,7 +122,7 @@ def test_planes_that_cross_are_split_into_parts_that_make_up_the_whole() -> None
     crossing = made(
         START, {"edit": "set_layers", "layers": [photo("a")], "placement": {"x": -0.2, "z": 0.05, "swing": 50, "size": 0.6, "turn": 0}}
     )
-    found = [i for i in items(crossing) if i.content.media in ("wide", "tall")]  # type: ignore[union-attr]
+    found = [i for i in items(crossing) if name_of(i.content.picture) in ("wide", "tall")]  # type: ignore[union-attr]
     split = [i for i in found if i.clip is not None]
     assert len(found) == 3 and len(split) == 2 and split[0].content == split[1].content
     whole = found[[i.clip for i in found].index(None)]
@@ -202,7 +202,7 @@ def test_shadows_fall_away_from_the_lamp_and_what_turns_from_it_has_less_light()
             assert np.dot(moved, place) > 0
     assert all(i.lit is not None for _, i in pairs)
     turned_away = made(lit, {"edit": "set_layers", "layers": [photo("photo")], "placement": {"swing": 80}})
-    facing, away = (next(i.lit for i in items(d) if i.content.media == "wide") for d in (lit, turned_away))  # type: ignore[union-attr]
+    facing, away = (next(i.lit for i in items(d) if name_of(i.content.picture) == "wide") for d in (lit, turned_away))  # type: ignore[union-attr]
     assert facing is not None and away is not None and away.z / np.hypot(away.x, away.z) < facing.z / np.hypot(facing.x, facing.z)
 
 

@@ -16,7 +16,7 @@ SOURCE = Pictures(p=picture(300, 200))
 
 
 def shown(media: Media) -> np.ndarray:
-    return developed_pixels(media, "p", SOURCE, 400)[..., :3].astype(int)
+    return developed_pixels(media, SOURCE, 400)[..., :3].astype(int)
 
 
 def with_picture(**fields: object) -> Document:
@@ -72,7 +72,7 @@ def test_a_line_drawn_along_the_horizon_becomes_level(slope: float) -> None:
     document = with_picture()
     edit = {"edit": "straighten_picture", "id": "p", "start": [0.2, 0.5 - slope * 0.3 * 1.5], "end": [0.8, 0.5 + slope * 0.3 * 1.5]}
     media = apply_edit(document, parse_edit(edit)).media["p"]
-    made = developed_pixels(media, "p", Pictures(p=pixels), 300)[..., 0]
+    made = developed_pixels(media, Pictures(p=pixels), 300)[..., 0]
     rows = [float(np.mean(np.flatnonzero(made[:, c] < 128))) for c in (10, made.shape[1] // 2, made.shape[1] - 11)]
     assert np.ptp(rows) < 1.5
 
@@ -114,5 +114,5 @@ def test_a_subject_is_found_where_it_stands_out_and_follows_the_picture() -> Non
 def test_extreme_pictures_are_developed(size: tuple[int, int]) -> None:
     width, height = size
     media = Media(order="V", name="p", file="p", sha256="0" * 64, width=width, height=height, straighten=3.0)
-    made = developed_pixels(media, "p", Pictures(p=np.full((height, width, 4), 255, np.uint8)), 300)
+    made = developed_pixels(media, Pictures(p=np.full((height, width, 4), 255, np.uint8)), 300)
     assert max(made.shape[:2]) <= 300 and made.shape[0] >= 1 and made.shape[1] >= 1

@@ -22,14 +22,14 @@ from oak_lens.core.paint.kernels import mix, over
 from oak_lens.core.space import similarity
 from oak_lens.core.time import ticks
 from oak_lens.media.films import CODINGS
-from tests.conftest import Pictures, mounted, picture
+from tests.conftest import Pictures, mounted, named, picture
 
 GOLDEN = Path(__file__).parent / "golden"
 IDENTITY = homography_of(similarity(1.0, 0.0, 0.0, 0.0))
 
 
 def backdrop(media: str, blur: float, zoom: float) -> BackdropItem:
-    return BackdropItem(media, 0, None, 1.0, (), blur, zoom, Grade(1.0, 1.0))
+    return BackdropItem(named(media), None, 1.0, (), blur, zoom, Grade(1.0, 1.0))
 
 
 def square(radius: float) -> MountedPhoto:
@@ -91,7 +91,7 @@ def test_a_blurred_backdrop_is_a_gaussian_of_the_picture(source: Pictures) -> No
 
     drawn = DrawList(1.5, (backdrop("wide", 0.03, 1.0),))
     ours = Painter(source).paint(drawn, 600, 400)[..., :3].astype(float)
-    full = cv2.resize(source.level("wide", 0)[..., :3].astype(np.float32), (600, 400), interpolation=cv2.INTER_AREA)
+    full = cv2.resize(source.level(named("wide"), 0)[..., :3].astype(np.float32), (600, 400), interpolation=cv2.INTER_AREA)
     reference = cv2.GaussianBlur(full, (0, 0), 0.03 * 400, borderType=cv2.BORDER_REFLECT)
     assert np.abs(ours - reference).mean() < 1.0 and np.abs(ours - reference).max() < 6.0
 

@@ -9,7 +9,7 @@ import json
 from dataclasses import dataclass
 
 from ..document import Document
-from ..draw import canonical, pictures_of
+from ..draw import canonical
 from ..evaluate import Timeline, film_at
 from ..time import TickRange, frame_count, frame_start, frames_in
 from .settings import ExportSettings
@@ -61,16 +61,11 @@ def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
 
 
 def segment_key(document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> str:
-    """Names everything the coded segment depends on: its draw lists, its pictures' content, size and coding."""
+    """Names everything the coded segment depends on: its draw lists, which name pictures by their content, size and coding."""
     digest = hashlib.sha256()
     used = {use: getattr(settings, use) for use in settings.kind_spec.uses if use != "repeat"}
     coding = (CODING_VERSION, settings.kind, settings.width, settings.height, settings.rate, used)
     digest.update(json.dumps(coding).encode())
-    pictures: set[str] = set()
     for index in range(segment.first, segment.last):
-        picturing = film_at(document, timeline, frame_start(index, settings.frame_rate))
-        digest.update(canonical(picturing))
-        pictures |= pictures_of(picturing)
-    for media in sorted(pictures):
-        digest.update(document.media[media].sha256.encode())
+        digest.update(canonical(film_at(document, timeline, frame_start(index, settings.frame_rate))))
     return digest.hexdigest()

@@ -24,6 +24,17 @@ def matrix_of(numbers: Numbers9) -> Matrix3:
 
 
 @dataclass(frozen=True, slots=True)
+class Picture:
+    """What a file shows, by its content: SHA-256 of its bytes, size in pixels as it is shown; of a `clip`, `moment` ticks into the file."""
+
+    key: str
+    width: int
+    height: int
+    clip: bool = False
+    moment: int = 0
+
+
+@dataclass(frozen=True, slots=True)
 class ColourItem:
     """The whole frame in one opaque colour `#rrggbb`."""
 
@@ -77,12 +88,11 @@ class Lit:
 class BackdropItem:
     """A picture covering the frame, blurred by a Gaussian of standard deviation `blur`; edges mirror, nothing darkens.
 
-    `moment`: ticks of a clip's file. `picture_from_shown`: what is shown (fractions) in the file's picture, None if all of it is.
+    `picture_from_shown`: what is shown (fractions) in the file's picture, None if all of it is.
     `closer`, `x`, `y` (frame heights) are the backdrop's own move; None where it stands still.
     """
 
-    media: str
-    moment: int
+    picture: Picture
     picture_from_shown: Numbers9 | None
     shown_aspect: float
     corrections: tuple[Correction, ...]
@@ -118,8 +128,7 @@ class MountedPhoto:
     what one frame height of the mount's lengths measures in the plane.
     """
 
-    media: str
-    moment: int
+    picture: Picture
     width: float
     height: float
     picture_from_plane: Numbers9 | None
@@ -340,9 +349,9 @@ Picturing = DrawList | Mixture | Composition
 """What one frame of the film shows."""
 
 
-def pictures_of(picturing: Picturing) -> frozenset[str]:
-    """Ids of all pictures a frame needs."""
-    return frozenset(name for drawn in lists_of(picturing) for name in _named(drawn.items))
+def pictures_of(picturing: Picturing) -> frozenset[Picture]:
+    """All pictures a frame needs."""
+    return frozenset(picture for drawn in lists_of(picturing) for picture in _named(drawn.items))
 
 
 def lists_of(picturing: Picturing) -> tuple[DrawList, ...]:
@@ -354,13 +363,13 @@ def lists_of(picturing: Picturing) -> tuple[DrawList, ...]:
     return (picturing,)
 
 
-def _named(items: tuple[DrawItem, ...]) -> set[str]:
-    found: set[str] = set()
+def _named(items: tuple[DrawItem, ...]) -> set[Picture]:
+    found: set[Picture] = set()
     for item in items:
         if isinstance(item, BackdropItem):
-            found.add(item.media)
+            found.add(item.picture)
         elif isinstance(item, LayerItem | ShadowItem) and isinstance(item.content, MountedPhoto):
-            found.add(item.content.media)
+            found.add(item.content.picture)
         elif isinstance(item, GroupItem):
             found |= _named(item.items)
     return found

@@ -9,7 +9,7 @@ from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, pa
 from .plan import PlanView, plan_views
 from .scenes import scene_at
 from .staging import Placed, Staged, flattened, scene_seeing, shown_layers, staged
-from .standing import corrections_of
+from .standing import corrections_of, picture_at
 from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
 
 __all__ = [
@@ -41,6 +41,7 @@ __all__ = [
     "ViewGeometry",
     "bounds_of",
     "corrections_of",
+    "picture_at",
     "film_at",
     "flattened",
     "frame_at",

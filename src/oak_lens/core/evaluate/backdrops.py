@@ -11,7 +11,7 @@ from ..looks import Backdrop
 from ..space import plane_homography
 from .cameras import Seeing, lit_by, travel_between
 from .motion import layer_motion
-from .standing import corrections_in_turn, corrections_of
+from .standing import corrections_in_turn, corrections_of, picture_at
 
 DIRECTIONS = {"same": (0.0, 0.0), "right": (1.0, 0.0), "left": (-1.0, 0.0), "down": (0.0, 1.0), "up": (0.0, -1.0)}
 """In frames: where the part of a surface lies that a scene shows of the one it runs on from."""
@@ -42,8 +42,7 @@ def backdrop_at(document: Document, scene_id: str, at: int, length: int, seeing:
         corrections = corrections_in_turn(record.correction)
     developed = picture_from_shown(record)
     return BackdropItem(
-        media=media,
-        moment=0 if record.clip is None else record.clip.moment(at),
+        picture=picture_at(record, at),
         picture_from_shown=None if developed is None else homography_of(developed),
         shown_aspect=record.aspect,
         corrections=corrections,

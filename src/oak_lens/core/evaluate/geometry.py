@@ -116,7 +116,7 @@ def layer_corners_px(picturing: Picturing, frame_height_px: int) -> list[dict[st
     origin = np.array((picturing.aspect / 2.0, 0.5))
     return [
         {
-            "media": item.content.media,
+            "picture": item.content.picture.key,
             "corners_px": _points(
                 (map_points(matrix_of(item.frame_from_plane), rectangle_corners(item.content.width, item.content.height)) + origin)
                 * frame_height_px

@@ -5,8 +5,8 @@ from math import cos, radians, sin
 
 import numpy as np
 
-from ..document import Document, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
-from ..draw import Content, DrawnForm, MountedPhoto, homography_of
+from ..document import Document, Media, PhotoLayer, Placement, ShapeLayer, View, resolved_correction, resolved_mount, resolved_shadow
+from ..draw import Content, DrawnForm, MountedPhoto, Picture, homography_of
 from ..framing import (
     WINDOW_SIDE,
     Fit,
@@ -132,8 +132,7 @@ def standing_photo(moment: Moment, layer: PhotoLayer, motion: Motion, ground: Gr
     if fractions is not None:
         from_plane = homography_of(fractions @ np.array(((1 / width, 0.0, 0.5), (0.0, 1 / height, 0.5), (0.0, 0.0, 1.0))))
     content = MountedPhoto(
-        media=layer.media,
-        moment=0 if media.clip is None else media.clip.moment(at),
+        picture=picture_at(media, at),
         width=width,
         height=height,
         picture_from_plane=from_plane,
@@ -147,6 +146,12 @@ def standing_photo(moment: Moment, layer: PhotoLayer, motion: Motion, ground: Gr
     )
     frame = plane_homography(ground.seeing.frame_from_world @ world)
     return StandingPhoto(content, world, frame, plane_scale, shadow_scale, shadow, layer.opacity, layer.blur, lifted, fit, view)
+
+
+def picture_at(media: Media, at: int) -> Picture:
+    """What a picture or clip shows after `at` ticks."""
+    clip = media.clip
+    return Picture(media.sha256, media.width, media.height, clip is not None, 0 if clip is None else clip.moment(at))
 
 
 def corrections_of(document: Document, layer: PhotoLayer, motion: Motion = STILL) -> tuple[Correction, ...]:

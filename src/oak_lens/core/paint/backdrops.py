@@ -62,14 +62,14 @@ def picture_ground(item: BackdropItem, width_px: int, height_px: int, source: Pi
     sigma = blur_px / reduction
     reach = 0.0 if item.move is None else max(abs(item.move[1]), abs(item.move[2]), 0.0) * height_px / reduction
     margin = int(3 * sigma + reach) + 2
-    full_width, full_height = source.size(item.media)
+    full_width, full_height = source.size(item.picture)
     shown = np.eye(3) if item.picture_from_shown is None else matrix_of(item.picture_from_shown)
     in_pixels = np.diag((full_width, full_height, 1.0)) @ shown
     shown_width, shown_height = (float(np.hypot(*in_pixels[:2, i])) for i in (0, 1))
     # Frame pixels per picture pixel when the picture covers the frame, and is enlarged beyond that.
     scale = max(width_px / shown_width, height_px / shown_height) * item.zoom
     level, _ = max(levels_for(scale / reduction, 1.0, coarsest_level(full_width, full_height)), key=lambda entry: entry[1])
-    picture = corrected(source.level(item.media, level, item.moment), item.corrections, plain=True)
+    picture = corrected(source.level(item.picture, level), item.corrections, plain=True)
     level_height, level_width = picture.shape[:2]
     step_x, step_y = reduction / scale / shown_width, reduction / scale / shown_height
     shown_from_small = np.array(

@@ -4,7 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..document import Media
-from ..draw import ColourItem, DrawList, LayerItem, MountedPhoto, homography_of
+from ..draw import ColourItem, DrawList, LayerItem, MountedPhoto, Picture, homography_of
 from ..framing import picture_from_shown
 from ..looks import Mount, changes_nothing
 from .painter import Painter
@@ -13,7 +13,7 @@ from .sources import PictureSource
 PAPER = "#e8e1d3"
 
 
-def developed_pixels(media: Media, media_id: str, source: PictureSource, longest_px: int, uncropped: bool = False) -> NDArray[np.uint8]:
+def developed_pixels(media: Media, source: PictureSource, longest_px: int, uncropped: bool = False) -> NDArray[np.uint8]:
     """(h, w, 4) uint8 opaque, at most `longest_px` on a side, not enlarged. `uncropped`: all of the picture, turned by quarters only."""
     if uncropped:
         media = media.model_copy(update={"crop": None, "straighten": 0.0})
@@ -24,8 +24,7 @@ def developed_pixels(media: Media, media_id: str, source: PictureSource, longest
     developed = picture_from_shown(media)
     own = media.correction
     content = MountedPhoto(
-        media=media_id,
-        moment=media.clip.poster if media.clip else 0,
+        picture=Picture(media.sha256, media.width, media.height, media.clip is not None, media.clip.poster if media.clip else 0),
         width=aspect,
         height=1.0,
         picture_from_plane=None

@@ -26,7 +26,7 @@ DECKLE = 0.0026
 
 def density_of(photo: MountedPhoto, source: PictureSource) -> float:
     """Pixels of the file's picture per unit of the plane, in the middle of the window."""
-    width, height = source.size(photo.media)
+    width, height = source.size(photo.picture)
     if photo.picture_from_plane is None:
         return width / photo.width
     matrix = np.diag((width, height, 1.0)) @ matrix_of(photo.picture_from_plane)
@@ -49,8 +49,8 @@ def window_pixels(
     `filled`: none of the window lies beyond the picture, and beyond the window its edge goes on.
     """
     # The nearest level of the pyramid: the filter changes the size by less than a fifth.
-    of_level = min(max(round(level), 0), coarsest_level(*source.size(photo.media)))
-    picture = source.level(photo.media, of_level, photo.moment)
+    of_level = min(max(round(level), 0), coarsest_level(*source.size(photo.picture)))
+    picture = source.level(photo.picture, of_level)
     level_height, level_width = picture.shape[:2]
     from_plane = (
         np.array(((1 / photo.width, 0.0, 0.5), (0.0, 1 / photo.height, 0.5), (0.0, 0.0, 1.0)))

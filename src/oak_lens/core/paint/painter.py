@@ -19,6 +19,7 @@ from ..draw import (
     LayerItem,
     Mixture,
     MountedPhoto,
+    Picture,
     Picturing,
     ShadowItem,
     SurfaceItem,
@@ -166,7 +167,7 @@ class Painter:
     def _is_solid(self, item: LayerItem) -> bool:
         """Whether the content is an opaque rectangle, but for round corners."""
         content = item.content
-        return isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.media) and self._is_filled(content)
+        return isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.picture) and self._is_filled(content)
 
     def _is_filled(self, photo: MountedPhoto) -> bool:
         """Whether no window shows beyond its picture's edges."""
@@ -177,12 +178,12 @@ class Painter:
         )
         return bool((corners > -1e-6).all() and (corners < 1.0 + 1e-6).all())
 
-    def _opaque(self, media: str) -> bool:
+    def _opaque(self, picture: Picture) -> bool:
         def look() -> bool:
-            width, height = self._source.size(media)
-            return bool((self._source.level(media, coarsest_level(width, height))[..., 3] == 255).all())
+            width, height = self._source.size(picture)
+            return bool((self._source.level(picture, coarsest_level(width, height))[..., 3] == 255).all())
 
-        return self._cache.get(("opaque", media), look, lambda _: 64)
+        return self._cache.get(("opaque", picture.key), look, lambda _: 64)
 
     def _ground(self, item: BackdropItem | SurfaceItem | GradientItem, width_px: int, height_px: int) -> Canvas:
         size = (width_px, height_px)
@@ -200,7 +201,7 @@ class Painter:
             if item.still:
                 return self._cache.get((item, size), lambda: self._lit_surface(item, texture, *size), nbytes)
             return self._lit_surface(item, texture, *size)
-        if item.move is None and item.moment == 0:
+        if item.move is None and item.picture.moment == 0:
             return self._cache.get((item, size), lambda: backdrop_pixels(item, picture_ground(item, *size, self._source), *size), nbytes)
         # What moves shares one ground for all its frames; its margin is that of the longest way it can go.
         still = replace(item, move=None if item.move is None else (1.0, 0.25, 0.25))
@@ -283,7 +284,7 @@ class Painter:
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
-        if isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.media):
+        if isinstance(content, MountedPhoto) and content.is_rectangular and self._opaque(content.picture):
             return rectangle_shadow(content, content.radius, item.softness, item.spread, per_unit)
         base, _, coarsest = level_range(content, self._source)
         level = max(0, min(coarsest, int(2 * np.log2(max(base / per_unit, 1.0)))))

@@ -46,7 +46,7 @@ def level_range(content: Content, source: PictureSource) -> tuple[float, int, in
         side = max(content.width, content.height, 0.05) + content.stroke
         finest = LARGEST_SIDE_PX / side
         return finest, 0, max(int(2 * log2(LARGEST_SIDE_PX / 24)), 0)
-    coarsest = coarsest_level(*source.size(content.media))
+    coarsest = coarsest_level(*source.size(content.picture))
     base = density_of(content, source)
     left, top, right, bottom = content.sheet
     # However near a camera comes, no sprite is drawn larger than this.
@@ -68,7 +68,7 @@ def picture_sprite(photo: MountedPhoto, level: float, source: PictureSource, fil
     """The picture of a photo alone, going on a little beyond its edges; `filled`: whether none of the photo lies beyond its picture."""
     if photo.picture_from_plane is not None:
         return Sprite(*unmounted_pixels(photo, level, source, filled))
-    picture = corrected(source.level(photo.media, round(level), photo.moment), photo.corrections)
+    picture = corrected(source.level(photo.picture, round(level)), photo.corrections)
     height, width = picture.shape[:2]
     pixels = cv2.copyMakeBorder(picture, GUTTER_PX, GUTTER_PX, GUTTER_PX, GUTTER_PX, cv2.BORDER_REPLICATE)
     per_unit_x, per_unit_y = width / photo.width, height / photo.height
@@ -77,7 +77,7 @@ def picture_sprite(photo: MountedPhoto, level: float, source: PictureSource, fil
 
 
 def _simple_sprite(photo: MountedPhoto, level: int, source: PictureSource) -> Sprite:
-    picture = corrected(source.level(photo.media, level, photo.moment), photo.corrections)
+    picture = corrected(source.level(photo.picture, level), photo.corrections)
     height, width = picture.shape[:2]
     per_unit_x, per_unit_y = width / photo.width, height / photo.height
     border = photo.rim

@@ -2,18 +2,20 @@
 
 import numpy as np
 
-from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, ShadowItem
+from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, Picture, ShadowItem
 from ..looks import Correction, Mount
 from .painter import Painter
+
+GREY = Picture("grey", 8, 8)
 
 
 class _Grey:
     """A tiny picture for warming up."""
 
-    def size(self, media: str) -> tuple[int, int]:
+    def size(self, picture: Picture) -> tuple[int, int]:
         return 8, 8
 
-    def level(self, media: str, level: int, moment: int = 0) -> "np.ndarray[tuple[int, ...], np.dtype[np.uint8]]":
+    def level(self, picture: Picture, level: int) -> "np.ndarray[tuple[int, ...], np.dtype[np.uint8]]":
         return np.full((8, 8, 4), 255, np.uint8)
 
 
@@ -22,7 +24,7 @@ def warm_up() -> None:
     identity = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0)
     mount = Mount(border=0.01, edge="deckle", foot=0.01)
     plain, carded = (
-        MountedPhoto("grey", 0, 0.5, 0.5, None, "rectangle", 4, m, 1.0, (Correction(exposure=0.1),)) for m in (Mount(border=0.01), mount)
+        MountedPhoto(GREY, 0.5, 0.5, None, "rectangle", 4, m, 1.0, (Correction(exposure=0.1),)) for m in (Mount(border=0.01), mount)
     )
     items = [
         (ShadowItem(c, identity, 0.05, 0.0, "#000000", 0.5), LayerItem(c, identity, 1.0, mode))
