@@ -17,6 +17,15 @@ def serious(page: Page) -> list[str]:
     """Serious findings of axe, by evaluating it past the page's own policy; in the dark theme of contrast, all that is different there."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
+    found = _found(page)
+    if found:
+        # What was just changing is not what one comes to see: only what is still so counts.
+        page.wait_for_timeout(800)
+        found = [finding for finding in _found(page) if finding in found]
+    return found
+
+
+def _found(page: Page) -> list[str]:
     found = page.evaluate("""axe.run(document, {resultTypes: ['violations'], elementRef: false,
         ...(document.documentElement.dataset.theme === 'dark' ? {runOnly: ['color-contrast']} : {})})""")
     return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] if v["impact"] in ("serious", "critical") for n in v["nodes"]]

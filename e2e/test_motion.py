@@ -159,8 +159,14 @@ def test_what_is_dragged_while_recording_becomes_a_path_that_is_bent_retimed_and
     handle_before = [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()]
     at = sorted((centre(keys(page, "Place").nth(i)) for i in range(2)), key=lambda p: p[0])
     out = (at[0][0] + 0.42 * (at[1][0] - at[0][0]), at[0][1])
-    drag(page, out, 25, -20)
-    until(lambda: [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()] != handle_before, 5, "an own curve")
+
+    def pulled() -> bool:
+        # The handle is there once the curve has come with a picture.
+        drag(page, out, 25, -20)
+        page.wait_for_timeout(300)
+        return [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()] != handle_before
+
+    until(pulled, 5, "an own curve")
     assert start
     # On the easel: bent, and a point dragged.
     page.get_by_role("button", name="Turn", exact=True).click()

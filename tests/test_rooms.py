@@ -4,6 +4,7 @@ import ast
 import doctest
 import importlib
 import pkgutil
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -94,3 +95,16 @@ def test_examples_in_docstrings_hold() -> None:
     for module in pkgutil.walk_packages(oak_lens.core.__path__, "oak_lens.core."):
         failures += doctest.testmod(importlib.import_module(module.name)).failed
     assert failures == 0
+
+
+def test_what_is_said_of_the_whole_is_true() -> None:
+    from oak_lens.core import document, errors
+
+    told = oak_lens.core.__doc__ or ""
+    assert [room.strip(" .") for room in told.split("before it:")[1].replace("\n", " ").split(",")] == list(CORE)
+    table = (SOURCE.parents[1] / "ARCHITECTURE.md").read_text()
+    assert re.findall(r"^\| `(\w+)` \|", table, re.M) == list(CORE)
+    listed = set(re.findall(r"[├└]── (\w+)", errors.__doc__ or ""))
+    assert listed == {n for n, c in vars(errors).items() if isinstance(c, type) and issubclass(c, errors.OakError)} - {"OakError"}
+    for text in (document.models.__doc__ or "", (SOURCE.parents[1] / "docs" / "document-format.md").read_text().partition("\n")[0]):
+        assert f"schema {document.SCHEMA_VERSION}" in text

@@ -13,13 +13,14 @@ from werkzeug.exceptions import HTTPException
 
 from ..core.errors import OakError, is_full
 from ..services.sign_ins import SignIns
+from ..storage.composition import Services
 from ..storage.database import AWAY, says_full
 from ..storage.sign_ins import UNUSED_DAYS
 from . import catalogue, exports, pictures, projects, sounds
 from . import models as m
 from .errors import STATUS, answer, answer_fault, answer_validation
 from .live import add_live_socket
-from .state import LOCAL_ACCOUNT, Services, services_for, signed_in, who
+from .state import LOCAL_ACCOUNT, signed_in, who
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 LARGEST_REQUEST = 310 << 20
@@ -36,7 +37,7 @@ def create_app(
     )
     app.config.update(MAX_CONTENT_LENGTH=LARGEST_REQUEST, TESTING=testing, OAK_INSTANCE=instance)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    app.extensions["oak"] = services_for(database_url, home)
+    app.extensions["oak"] = Services(database_url, home).all()
     for module in (projects, pictures, sounds, exports, catalogue):
         app.register_api(module.blueprint)
     # Browsers tell hosts apart, but not their ports: each installation has a cookie of its own.

@@ -4,27 +4,22 @@ import json
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import Engine
-
 from ..core.document import Document
 from ..services.pictures import Pictures
-from ..services.projects import Projects
 from ..services.sounds import Sounds
-from ..storage.media import FolderMedia
-from ..storage.projects import PostgresProjects
+from ..storage.composition import Services
 
 ACCOUNT = "local"
 
 
-def load_demo(engine: Engine, home: Path, folder: Path) -> None:
+def load_demo(services: Services, home: Path, folder: Path) -> None:
     """Once for each home folder: a demo that was deleted stays deleted."""
     loaded = home / "demo-loaded"
     if loaded.exists():
         return
-    media = FolderMedia(engine, home / "media")
-    edits = demo_edits(folder, Pictures(media), Sounds(media))
+    edits = demo_edits(folder, services.pictures, services.sounds)
     title = next(e["title"] for e in edits if e["edit"] == "set_title")
-    Projects(PostgresProjects(engine)).create(ACCOUNT, edits, title)
+    services.projects.create(ACCOUNT, edits, title)
     loaded.touch()
 
 

@@ -9,6 +9,7 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
@@ -83,12 +84,13 @@ class Stack:
 
     def _tidy(self, engine: Engine, demo: bool) -> None:
         """What was deleted long ago goes, the demo comes. It is loaded late: all that the core needs, the pages need at once."""
+        from ..storage.composition import Services
         from ..storage.projects import purge_deleted
         from .demo import load_demo
 
         purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
         if demo:
-            load_demo(engine, self.home, ROOT / "demo")
+            load_demo(Services(self.url, self.home), self.home, ROOT / "demo")
 
     def watch(self, over: Callable[[], bool] = lambda: False) -> None:
         """Bring back what dies, the database first, until interrupted or `over` says so."""
@@ -235,6 +237,17 @@ class Stack:
             file.write(text)
         part.replace(self.home / name)
 
+    def _answers(self) -> bool:
+        """Whether the server on our port is ours. It is asked for next to nothing, so that a busy machine answers in time."""
+        try:
+            with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/session", timeout=5) as answer:
+                headers = answer.headers
+        except urllib.error.HTTPError as refused:
+            headers = refused.headers
+        except OSError:
+            return False
+        return bool(headers["X-Oak-Instance"] == self._instance)
+
     def _wait_until_it_answers(self) -> None:
         deadline = time.monotonic() + ANSWER_SECONDS
         while time.monotonic() < deadline:
@@ -245,12 +258,8 @@ class Stack:
                 self._tries += 1
                 self.port = free_port()
                 self._spawn("server")
-            try:
-                with urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/catalogue", timeout=5) as answer:
-                    if answer.headers["X-Oak-Instance"] == self._instance:
-                        return
-            except OSError:
-                pass
+            if self._answers():
+                return
             time.sleep(0.05)
         tail = (self.home / "server.log").read_text(errors="replace")[-500:]
         raise StartFailed(f"The web server did not come up. Its log {self.home}/server.log ends:\n{tail}")

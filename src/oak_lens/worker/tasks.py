@@ -8,13 +8,9 @@ from procrastinate import App, BaseRetryStrategy, JobContext, PsycopgConnector, 
 from procrastinate.jobs import Job, Status
 
 from ..core.errors import StorageFull
-from ..services.exports import Exports
-from ..services.pictures import Pictures
 from ..services.ports import listening_key
-from ..services.sounds import Sounds
-from ..storage.database import AWAY, engine_for, patient
-from ..storage.exports import PostgresExports
-from ..storage.media import FolderMedia
+from ..storage.composition import Services
+from ..storage.database import AWAY, patient
 from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
 
 STALLED_SECONDS = 6
@@ -28,13 +24,7 @@ GIVEN_UP = "A part of the film ended its worker again and again, perhaps for wan
 NOT_PREPARED = "This file ended its worker again and again, perhaps for want of memory. Replace it by a smaller one."
 
 url = os.environ["OAK_DATABASE_URL"]
-home = Path(os.environ["OAK_HOME"])
-engine = engine_for(url)
-media = FolderMedia(engine, home / "media")
-pictures = Pictures(media)
-sounds = Sounds(media)
-store = PostgresExports(engine, home / "exports")
-exports = Exports(store, pictures, sounds, AWAY)
+services = Services(url, Path(os.environ["OAK_HOME"]), patient=True)
 
 app = App(connector=PsycopgConnector(conninfo=patient(url), min_size=1, max_size=4))
 
@@ -55,27 +45,27 @@ again = Patience()
 
 @app.task(name=PREPARE, queue=PICTURES, retry=again)
 def prepare(sha256: str) -> None:
-    pictures.prepare(sha256)
+    services.pictures.prepare(sha256)
 
 
 @app.task(name=LISTEN, queue=PICTURES, retry=again)
 def listen(sha256: str) -> None:
-    sounds.listen(sha256)
+    services.sounds.listen(sha256)
 
 
 @app.task(name=PLAN, queue=RENDER, retry=again)
 def plan(export: str) -> None:
-    exports.plan(export)
+    services.exports.plan(export)
 
 
 @app.task(name=SEGMENT, queue=RENDER, retry=again)
 def segment(export: str, index: int) -> None:
-    exports.render(export, index)
+    services.exports.render(export, index)
 
 
 @app.task(name=JOIN, queue=RENDER, retry=again)
 def join(export: str) -> None:
-    exports.join(export)
+    services.exports.join(export)
 
 
 @app.periodic(cron="* * * * * */3")
@@ -92,13 +82,13 @@ async def sweep(context: JobContext, timestamp: int) -> None:
             await app.job_manager.finish_job(job, status=Status.FAILED, delete_job=False)
         else:
             await app.job_manager.retry_job(job)
-    await asyncio.to_thread(store.fail_abandoned, LOST)
+    await asyncio.to_thread(services.export_store.fail_abandoned, LOST)
 
 
 def give_up(job: Job) -> None:
     """What a job that is not tried any more was for is over, with a sentence."""
     if "export" in job.task_kwargs:
-        store.set_state(str(job.task_kwargs["export"]), "failed", GIVEN_UP)
+        services.export_store.set_state(str(job.task_kwargs["export"]), "failed", GIVEN_UP)
     elif "sha256" in job.task_kwargs:
         sha256 = str(job.task_kwargs["sha256"])
-        media.set_state(listening_key(sha256) if job.task_name == LISTEN else sha256, "failed", NOT_PREPARED)
+        services.media.set_state(listening_key(sha256) if job.task_name == LISTEN else sha256, "failed", NOT_PREPARED)

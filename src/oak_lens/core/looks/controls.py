@@ -1,12 +1,14 @@
 """Numbers that a person sets and that no parameter model declares: how each is shown. What is allowed is what its field allows, so that a
 control can reach nothing that is refused, and all else."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 from math import inf
-from typing import Any
+from typing import Any, get_args
 
 from pydantic import BaseModel
+from pydantic.fields import FieldInfo
 
 from ..time import TICKS_PER_SECOND
 from .parameters import ParameterSpec
@@ -63,9 +65,18 @@ def _default(model: type[BaseModel], field: str) -> Any:
 
 def allowed(model: type[BaseModel], field: str) -> tuple[float, float]:
     """(least, most) of what a number of a model may be. Raises ValueError where one of them is missing."""
-    schema = model.model_json_schema()["properties"][field]
-    entry = next((e for e in schema.get("anyOf", [schema]) if e.get("type") in ("integer", "number")), schema)
-    low, high = entry.get("minimum", entry.get("exclusiveMinimum", -inf)), entry.get("maximum", entry.get("exclusiveMaximum", inf))
+    low, high = -inf, inf
+    for bound in _bounds(model.model_fields[field]):
+        low = max(low, getattr(bound, "ge", -inf), getattr(bound, "gt", -inf) + LEAST)
+        high = min(high, getattr(bound, "le", inf), getattr(bound, "lt", inf) - LEAST)
     if not (low > -inf and high < inf):
         raise ValueError(f"{model.__name__}.{field} has no bounds: a control needs them")
-    return (low + LEAST if "exclusiveMinimum" in entry else low), high
+    return low, high
+
+
+def _bounds(field: FieldInfo) -> Iterator[Any]:
+    """What limits a field: said of it, or of the type it has where it may be None, too."""
+    yield from field.metadata
+    for entry in (field.annotation, *get_args(field.annotation)):
+        for said in getattr(entry, "__metadata__", ()):
+            yield from said.metadata if isinstance(said, FieldInfo) else (said,)

@@ -1,0 +1,84 @@
+"""What runs, put together: all services over one database and one home folder. Server, workers and launcher take them from here, each
+what it needs; what none of them asks for is not loaded."""
+
+from functools import cached_property
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from .database import AWAY, engine_for
+from .media import FolderMedia
+
+if TYPE_CHECKING:
+    from ..services.exports import Exports
+    from ..services.findings import Findings
+    from ..services.pictures import Pictures
+    from ..services.projects import Projects
+    from ..services.sign_ins import SignIns
+    from ..services.sounds import Sounds
+    from ..services.watching import Watching
+    from .exports import PostgresExports
+
+
+class Services:
+    """`patient`: work is done again where the database was away; those who wait for an answer are told at once."""
+
+    def __init__(self, database_url: str, home: Path, patient: bool = False):
+        self.engine, self._home, self._again = engine_for(database_url), home, AWAY if patient else ()
+        self.media = FolderMedia(self.engine, home / "media")
+
+    def all(self) -> "Services":
+        """The same, with every service made: before several threads ask for them."""
+        for name, part in vars(type(self)).items():
+            if isinstance(part, cached_property):
+                getattr(self, name)
+        return self
+
+    @cached_property
+    def projects(self) -> "Projects":
+        from ..services.projects import Projects
+        from .projects import PostgresProjects
+
+        return Projects(PostgresProjects(self.engine))
+
+    @cached_property
+    def pictures(self) -> "Pictures":
+        from ..services.pictures import Pictures
+
+        return Pictures(self.media)
+
+    @cached_property
+    def sounds(self) -> "Sounds":
+        from ..services.sounds import Sounds
+
+        return Sounds(self.media)
+
+    @cached_property
+    def export_store(self) -> "PostgresExports":
+        from .exports import PostgresExports
+
+        return PostgresExports(self.engine, self._home / "exports")
+
+    @cached_property
+    def exports(self) -> "Exports":
+        from ..services.exports import Exports
+
+        return Exports(self.export_store, self.pictures, self.sounds, self._again)
+
+    @cached_property
+    def watching(self) -> "Watching":
+        from ..services.watching import Watching
+
+        return Watching(self.media)
+
+    @cached_property
+    def findings(self) -> "Findings":
+        from ..services.findings import Findings
+
+        return Findings()
+
+    @cached_property
+    def sign_ins(self) -> "SignIns":
+        from ..services.sign_ins import SignIns
+        from .sign_ins import PostgresSignIns
+
+        return SignIns(PostgresSignIns(self.engine))
