@@ -29,3 +29,11 @@ def browser() -> Iterator[Browser]:
         chromium = playwright.chromium.launch(executable_path=SHELL, args=CHROMIUM_FLAGS)
         yield chromium
         chromium.close()
+
+
+LONG = ("e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/media/")
+"""What takes longest begins first, so that the short ones fill the end of two processes evenly."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    items.sort(key=lambda item: next((rank for rank, place in enumerate(LONG) if item.nodeid.startswith(place)), len(LONG)))

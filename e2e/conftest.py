@@ -72,9 +72,12 @@ def running(testrun_uid: str) -> Iterator[Running]:
         yield Running(home, (home / "address").read_text().strip())
         others.close()
         with locked(changing, fcntl.LOCK_EX), locked(used, fcntl.LOCK_EX):
+            log = home / "server.log"
+            said = log.read_text() if log.exists() else ""
             mine.close()
             for lock in (changing, used):
                 lock.unlink(missing_ok=True)
+        assert "Traceback" not in said and "away" not in said, f"the server complained:\n{said[-4000:]}"
 
 
 def context_on(browser: Browser, address: str) -> BrowserContext:
@@ -131,6 +134,7 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
     token = page.request.get("/api/session").json()["token"] if method != "GET" else ""
     answer = page.request.fetch(path, method=method, headers={"X-Oak-Token": token}, data=body)
     text = answer.text()
+    assert answer.status < 500, f"{method} {path}: {answer.status} {text[:500]}"
     return json.loads(text) if text else None
 
 

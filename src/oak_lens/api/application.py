@@ -14,7 +14,7 @@ from werkzeug.exceptions import HTTPException
 from ..core.errors import OakError, is_full
 from ..services.sign_ins import SignIns
 from ..storage.composition import Services
-from ..storage.database import AWAY, says_full
+from ..storage.database import AWAY, engine_for, says_full
 from ..storage.sign_ins import UNUSED_DAYS
 from . import catalogue, exports, pictures, projects, sounds
 from . import models as m
@@ -37,7 +37,7 @@ def create_app(
     )
     app.config.update(MAX_CONTENT_LENGTH=LARGEST_REQUEST, TESTING=testing, OAK_INSTANCE=instance)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    app.extensions["oak"] = Services(database_url, home).all()
+    app.extensions["oak"] = Services(engine_for(database_url), home).all()
     for module in (projects, pictures, sounds, exports, catalogue):
         app.register_api(module.blueprint)
     # Browsers tell hosts apart, but not their ports: each installation has a cookie of its own.

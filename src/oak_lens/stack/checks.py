@@ -10,8 +10,8 @@ from typing import NamedTuple
 
 ROOT = Path(__file__).resolve().parents[3]
 
-WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", "e2e", "tests/torture", "tests/stack", "tests")
-"""What is long first: what is short fills the end evenly."""
+WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
+"""Files go to either as they come: `conftest.py` puts the long ones first."""
 
 
 class Step(NamedTuple):

@@ -90,7 +90,7 @@ class Stack:
 
         purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
         if demo:
-            load_demo(Services(self.url, self.home), self.home, ROOT / "demo")
+            load_demo(Services(engine, self.home), self.home, ROOT / "demo")
 
     def watch(self, over: Callable[[], bool] = lambda: False) -> None:
         """Bring back what dies, the database first, until interrupted or `over` says so."""

@@ -5,7 +5,9 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from .database import AWAY, engine_for
+from sqlalchemy import Engine
+
+from .database import AWAY
 from .media import FolderMedia
 
 if TYPE_CHECKING:
@@ -22,8 +24,8 @@ if TYPE_CHECKING:
 class Services:
     """`patient`: work is done again where the database was away; those who wait for an answer are told at once."""
 
-    def __init__(self, database_url: str, home: Path, patient: bool = False):
-        self.engine, self._home, self._again = engine_for(database_url), home, AWAY if patient else ()
+    def __init__(self, engine: Engine, home: Path, patient: bool = False):
+        self.engine, self._home, self._again = engine, home, AWAY if patient else ()
         self.media = FolderMedia(self.engine, home / "media")
 
     def all(self) -> "Services":

@@ -10,7 +10,7 @@ from procrastinate.jobs import Job, Status
 from ..core.errors import StorageFull
 from ..services.ports import listening_key
 from ..storage.composition import Services
-from ..storage.database import AWAY, patient
+from ..storage.database import AWAY, engine_for, patient
 from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
 
 STALLED_SECONDS = 6
@@ -24,7 +24,7 @@ GIVEN_UP = "A part of the film ended its worker again and again, perhaps for wan
 NOT_PREPARED = "This file ended its worker again and again, perhaps for want of memory. Replace it by a smaller one."
 
 url = os.environ["OAK_DATABASE_URL"]
-services = Services(url, Path(os.environ["OAK_HOME"]), patient=True)
+services = Services(engine_for(url), Path(os.environ["OAK_HOME"]), patient=True)
 
 app = App(connector=PsycopgConnector(conninfo=patient(url), min_size=1, max_size=4))
 
