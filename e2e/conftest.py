@@ -134,7 +134,7 @@ def call(page: Page, method: str, path: str, body: Any = None) -> Any:
     token = page.request.get("/api/session").json()["token"] if method != "GET" else ""
     answer = page.request.fetch(path, method=method, headers={"X-Oak-Token": token}, data=body)
     text = answer.text()
-    assert answer.status < 500, f"{method} {path}: {answer.status} {text[:500]}"
+    assert answer.status < (400 if method == "GET" else 500), f"{method} {path}: {answer.status} {text[:500]}"
     return json.loads(text) if text else None
 
 

@@ -78,7 +78,8 @@ class Live:
         try:
             while True:
                 self._handle(self._socket.receive())
-        except ConnectionClosed:
+        except (ConnectionClosed, OSError):
+            # The page is gone, perhaps while something was being sent to it.
             pass
         finally:
             self._stop()
@@ -209,7 +210,7 @@ class Playing:
                     self._send(PlayedFrame(self._sequence, frame), data)
         except OakError as error:
             self._send(FaultAnswer(self._sequence, error.faults[0].message), b"")
-        except ConnectionClosed:
+        except (ConnectionClosed, OSError):
             pass
 
     def _paint(self, frame: int) -> tuple[bytes, float]:
