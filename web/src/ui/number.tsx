@@ -22,6 +22,8 @@ export type NumberProps = {
   compact?: boolean
   /** The same on paper. */
   compactLight?: boolean
+  /** As high as a button, in a form. */
+  tall?: boolean
   /** What stands behind the field. */
   mark?: ReactNode
   onTry?: (value: number) => void
@@ -32,7 +34,7 @@ export type NumberProps = {
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, mark, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, tall, mark, onTry, onSet, onGiveUp }: NumberProps) {
   const compact = dark || compactLight
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -131,7 +133,7 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
       <input
         aria-label={slider ? `${label}, number` : label}
         aria-invalid={wrong}
-        className={`h-[22px] cursor-ew-resize rounded border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : compact ? 'w-[46px] bg-card px-1' : `${text.length > 6 ? 'w-[86px]' : 'w-[62px]'} bg-card px-1.5`} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
+        className={`${tall ? 'h-8 rounded-lg' : 'h-[22px] rounded'} cursor-ew-resize border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : tall ? 'w-24 bg-card px-2.5' : compact ? 'w-[46px] bg-card px-1' : `${text.length > 6 ? 'w-[86px]' : 'w-[62px]'} bg-card px-1.5`} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
         value={typed ?? text}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => {

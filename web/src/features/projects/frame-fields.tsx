@@ -69,7 +69,7 @@ export function FrameFields({ value, onChange }: { value: FrameChoice; onChange:
           (['width', 'height'] as const).map((side) => (
             <div key={side}>
               <span className="mb-1 block capitalize">{side}, px</span>
-              <NumberField {...control(`frame.${side}`)} label={`${side}, px`} unit="" compactLight slider={false} value={value[side]} onSet={(v) => onChange({ ...value, [side]: even(v) })} />
+              <NumberField {...control(`frame.${side}`)} label={`${side}, px`} unit="" compactLight tall slider={false} value={value[side]} onSet={(v) => onChange({ ...value, [side]: even(v) })} />
             </div>
           ))
         ) : (

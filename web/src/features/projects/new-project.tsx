@@ -55,7 +55,7 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
         <div className="flex flex-wrap items-end gap-4">
           <div>
             <span className="mb-1 block">Hold of a scene</span>
-            <NumberField {...control('scene.hold')} label="Hold of a scene, s" compactLight slider={false} value={hold} onSet={setHold} />
+            <NumberField {...control('scene.hold')} label="Hold of a scene, s" compactLight tall slider={false} value={hold} onSet={setHold} />
           </div>
           <label className="block">
             <span className="mb-1 block">Join between scenes</span>
@@ -64,7 +64,7 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
           {!instant && (
             <div>
               <span className="mb-1 block">Its length</span>
-              <NumberField {...control('join.length')} label="Its length, s" compactLight slider={false} value={join.length} onSet={(length) => setJoin({ ...join, length })} />
+              <NumberField {...control('join.length')} label="Its length, s" compactLight tall slider={false} value={join.length} onSet={(length) => setJoin({ ...join, length })} />
             </div>
           )}
         </div>
