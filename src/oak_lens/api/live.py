@@ -38,6 +38,10 @@ AHEAD = 30
 
 POLICY_VIOLATION = 1008
 PAINT_THREADS = 3
+
+MOST_DRAWN = 40
+"""Curves of lanes, and ghosts of layers, that are sent with a frame; a scene may have more, and is shown all the same."""
+
 KNOWN_REVISIONS = 2
 """Revisions of the document, besides the newest, on which edits may still be tried."""
 
@@ -88,7 +92,7 @@ class Live:
         try:
             message = message_of(text)
         except UnreadableMessage as error:
-            self._send(FaultAnswer(0, f"The request cannot be read: {error}."))
+            self._send(FaultAnswer(error.sequence, f"The request cannot be read: {error}."))
             return
         if isinstance(message, ClockMessage):
             if self._playing:
@@ -156,8 +160,8 @@ def _dragged(edits: list[dict[str, Any]] | None) -> LayerRef | None:
 
 def _wanted(message: FrameMessage) -> Wanted:
     """What else is to be sent with a frame."""
-    ghosts = frozenset((g.scene, g.layer) for g in message.ghosts)
-    return Wanted(_dragged(message.edits), message.lanes, frozenset(message.curves), ghosts, message.plan)
+    ghosts = frozenset((g.scene, g.layer) for g in message.ghosts[:MOST_DRAWN])
+    return Wanted(_dragged(message.edits), message.lanes, frozenset(message.curves[:MOST_DRAWN]), ghosts, message.plan)
 
 
 class Playing:

@@ -17,9 +17,6 @@ Sequence = Annotated[int, Field(ge=0, le=10**9)]
 Ticks = Annotated[int, Field(ge=0, le=10**15)]
 Width = Annotated[int, Field(ge=64, le=1920)]
 
-MOST_CURVES = 40
-
-
 class Message(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -42,8 +39,8 @@ class FrameMessage(Message):
     revision: int | None = None
     below: Literal["black", "chequered"] = "black"
     lanes: bool = False
-    curves: list[str] = Field([], max_length=MOST_CURVES)
-    ghosts: list[LayerRef] = Field([], max_length=MOST_CURVES)
+    curves: list[str] = []
+    ghosts: list[LayerRef] = []
     plan: bool = False
 
 
@@ -102,7 +99,11 @@ _MESSAGES: TypeAdapter[SocketMessage] = TypeAdapter(SocketMessage)
 
 
 class UnreadableMessage(ValueError):
-    """The message says what cannot be read."""
+    """The message says what cannot be read; `sequence` is that of the request, as far as it can be told."""
+
+    def __init__(self, message: str, sequence: int):
+        super().__init__(message)
+        self.sequence = sequence
 
 
 def message_of(text: str | bytes) -> SocketMessage:
@@ -111,7 +112,17 @@ def message_of(text: str | bytes) -> SocketMessage:
         return _MESSAGES.validate_json(text)
     except ValidationError as error:
         first = error.errors(include_url=False, include_input=False)[0]
-        raise UnreadableMessage(f"{'.'.join(str(p) for p in first['loc'][1:]) or 'message'}: {first['msg']}") from None
+        where = ".".join(str(p) for p in first["loc"][1:]) or "message"
+        raise UnreadableMessage(f"{where}: {first['msg']}", _sequence_of(text)) from None
+
+
+def _sequence_of(text: str | bytes) -> int:
+    try:
+        read = orjson.loads(text)
+    except orjson.JSONDecodeError:
+        return 0
+    sequence = read.get("sequence") if isinstance(read, dict) else None
+    return sequence if isinstance(sequence, int) else 0
 
 
 def answer_bytes(answer: SocketAnswer, picture: bytes = b"") -> bytes:
