@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
 from ..core.delivery.settings import CONTROLS as EXPORT_CONTROLS
-from ..core.document import BLENDS, LAYER_KINDS, Placement
+from ..core.document import BLENDS, LAYER_KINDS, LINKABLE, Placement
 from ..core.edits import BUILTIN as EDITS
 from ..core.edits import CARRIED, SAFE_SHARE
 from ..core.edits.controls import CONTROLS
@@ -68,6 +68,7 @@ def _catalogue() -> dict[str, Any]:
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],
         sizes=list(SIZES),
         edit_labels={spec.id: spec.label for spec in EDITS},
+        natures={name: entry.nature for name, entry in LINKABLE.items()},
     ).model_dump(mode="json")
 
 

@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
-from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
+from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, ProjectField, Scene, SharedGroup, Song, SoundFile
 from ..core.looks import Look
 from ..core.moves import Move
 from ..core.sound import Wish
@@ -184,6 +184,7 @@ class EditAnswer(Answer):
     sounds: dict[str, SoundFile] | None
     songs: dict[str, Song] | None
     mix: Mix | None
+    fields: dict[str, ProjectField] | None
     media: dict[str, Media | None]
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
@@ -527,3 +528,4 @@ class CatalogueAnswer(Answer):
     qualities: list[QualityModel]
     sizes: list[tuple[str, int]]
     edit_labels: dict[str, str]
+    natures: dict[str, str]

@@ -4,7 +4,7 @@ from dataclasses import asdict
 
 from flask import Response, request
 
-from ..core.edits import apply_edits, parse_edits, scene_changes
+from ..core.edits import HEAD_FIELDS, apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
@@ -99,17 +99,7 @@ def _edited(edited: Edited) -> Response:
     change = edited.change
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
-        title=change.title,
-        frame=change.frame,
-        defaults=change.defaults,
-        ends=change.ends,
-        looks=change.looks,
-        moves=change.moves,
-        groups=change.groups,
-        guides=change.guides,
-        sounds=change.sounds,
-        songs=change.songs,
-        mix=change.mix,
+        **{name: getattr(change, name) for name in HEAD_FIELDS},
         media=change.media,
         scenes=change.scenes,
         timeline=timeline_model(timeline),

@@ -40,6 +40,8 @@ START = apply_edits(
             },
             {"edit": "add_stops", "scene": "s-tall", "stops": [{"id": "t1", "layer": "photo"}, {"id": "t2"}]},
             {"edit": "set_scenes", "ids": ["s-wide"], "light": {}},
+            {"edit": "add_field", "id": "edge", "name": "Edge", "of": "mount.border", "value": 0.03},
+            {"edit": "link_values", "values": [{"scene": "s-wide", "layer": "a", "property": "mount.border"}], "link": {"source": "field", "id": "edge"}},
         ]
     ),
 )
@@ -67,6 +69,7 @@ key_refs = lane_refs.flatmap(lambda refs: st.sampled_from(["k1", "k2"]).map(lamb
 targets = st.lists(
     st.sampled_from([("s-wide", "a"), ("s-wide", "photo"), ("s-tall", "photo"), ("s-wide", None)]), min_size=1, max_size=3, unique=True
 ).map(lambda found: [{"scene": s, "layer": k} for s, k in found])
+values = st.sampled_from(["mount.border", "mount.colour", "shadow.blur", "placement.x", "camera.dolly", "backdrop.blur"])
 moments = st.integers(0, ticks(9))
 move_ids = st.sampled_from(["mine", "drift", "arc", "fall", "dolly-in", "slide", "gone"])
 stop_ids = st.sampled_from(["t1", "t2", "gone"])
@@ -191,6 +194,18 @@ EDITS = {
     "set_lanes": some("set_lanes", lanes=lane_refs, even=st.none() | st.booleans(), bent=st.none() | st.booleans()),
     "remove_lanes": some("remove_lanes", lanes=lane_refs),
     "record": some("record", at=moments),
+    "link_values": some(
+        "link_values",
+        values=st.lists(
+            st.builds(lambda ref, name: {"scene": ref["scene"], "layer": ref["layer"], "property": name}, targets.map(lambda t: t[0]), values),
+            min_size=1, max_size=2,
+        ),
+        link=st.none() | st.just({"source": "field", "id": "edge"}) | st.just({"source": "default"}) | st.builds(lambda i: {"source": "look", "id": i}, look_ids),
+    ),
+    "add_field": st.builds(lambda i, v: {"edit": "add_field", "id": i, "name": i, "of": "mount.border", "value": v}, fresh, st.floats(0, 0.2)),
+    "set_field": some("set_field", id=st.sampled_from(["edge", "gone"]), value=st.floats(0, 0.2)),
+    "remove_field": some("remove_field", id=st.sampled_from(["edge", "gone"])),
+    "into_sources": some("into_sources"),
     "use_move": some(
         "use_move",
         to=targets,

@@ -109,6 +109,13 @@ def test_any_number_can_be_keyframed_and_is_seen() -> None:
         assert len({repr(scene_at(keyed, "s-wide", ticks(t), LENGTH)) for t in (0, 2, 4)}) == 3, name
 
 
+def test_while_recording_what_is_given_up_or_put_on_is_no_motion() -> None:
+    document = made(made_document(), {"edit": "set_layers", "layers": [PHOTO], "mount": {"border": 0.05}})
+    for data in ({"edit": "set_layers", "layers": [PHOTO], "mount": None}, {"edit": "use_look", "look": "gallery", "photos": [PHOTO]}):
+        plain, recorded = made(document, data), made(document, {"edit": "record", "at": ticks(1)}, data)
+        assert recorded == plain and not plain.scenes["s-wide"].layers["photo"].animation
+
+
 def test_a_colour_is_keyframed_by_its_channels_recorded_as_one_and_changed_as_a_whole() -> None:
     def border(document: Document, at: float) -> str:
         drawn = scene_at(document, "s-wide", ticks(at), LENGTH)

@@ -606,6 +606,22 @@ export interface components {
             photos: components["schemas"]["NewPhotoLayerGiven"][];
         };
         /**
+         * AddField
+         * @description A number or colour of the project under a name, for values to follow; `of`: the value it is of the kind of, by `part.name`.
+         */
+        AddFieldGiven: {
+            /** @constant */
+            edit: "add_field";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Value */
+            value: number | string;
+        };
+        /**
          * AddGroup
          * @description Show shared group `shared` in a scene, above all other layers.
          */
@@ -1199,6 +1215,10 @@ export interface components {
             looks: components["schemas"]["ChoiceModel"][];
             /** Moves */
             moves: components["schemas"]["MoveModel"][];
+            /** Natures */
+            natures: {
+                [key: string]: string;
+            };
             /** Placement */
             placement: components["schemas"]["ParameterModel"][];
             /** Qualities */
@@ -1470,6 +1490,8 @@ export interface components {
         /**
          * Defaults
          * @description Project defaults; scenes and photos that say nothing of their own follow them. A look comes before the parts below it.
+         *
+         *     `links`: what of those parts follows a field of the project.
          */
         Defaults: {
             /**
@@ -1542,6 +1564,10 @@ export interface components {
              *     }
              */
             join: components["schemas"]["Join"];
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * Look
              * @default null
@@ -1690,6 +1716,7 @@ export interface components {
              *         "seed": 1,
              *         "softness": 0.15
              *       },
+             *       "links": {},
              *       "look": null,
              *       "mount": {
              *         "border": 0.018,
@@ -1732,6 +1759,10 @@ export interface components {
              *     }
              */
             ends: components["schemas"]["Ends"];
+            /** Fields */
+            fields?: {
+                [key: string]: components["schemas"]["ProjectField"];
+            };
             /**
              * @default {
              *       "height": 1080,
@@ -1780,10 +1811,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 6
+             * @default 7
              * @constant
              */
-            schema: 6;
+            schema: 7;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -2098,7 +2129,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -2107,6 +2138,10 @@ export interface components {
         EditAnswer: {
             defaults: components["schemas"]["Defaults"] | null;
             ends: components["schemas"]["Ends"] | null;
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["ProjectField"];
+            } | null;
             frame: components["schemas"]["Frame"] | null;
             /** Groups */
             groups: {
@@ -2615,6 +2650,10 @@ export interface components {
              * @enum {string}
              */
             kind: "group";
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * Locked
              * @default false
@@ -2730,6 +2769,15 @@ export interface components {
             edit: "remove_songs";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * IntoSources
+         * @description Stands before other edits of one step: where they change a value that follows another, that other one is changed, for all that
+         *     follow it, instead of ending the link.
+         */
+        IntoSourcesGiven: {
+            /** @constant */
+            edit: "into_sources";
         };
         /**
          * Join
@@ -3248,8 +3296,54 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Link
+         * @description What a value follows: the project's field `id`, the same value of look `id`, or the same value of the project's defaults.
+         */
+        Link: {
+            /**
+             * Id
+             * @default null
+             */
+            id: string | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "field" | "look" | "default";
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Link
+         * @description What a value follows: the project's field `id`, the same value of look `id`, or the same value of the project's defaults.
+         */
+        LinkGiven: {
+            /** Id */
+            id?: string | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "field" | "look" | "default";
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * LinkValues
+         * @description Values that follow a source from now on, and are what it is; `link` None: they follow nothing any more and stay what they are.
+         *
+         *     What a photo or scene had by inheritance becomes its own, but for what follows.
+         */
+        LinkValuesGiven: {
+            /** @constant */
+            edit: "link_values";
+            link: components["schemas"]["LinkGiven"] | null;
+            /** Values */
+            values: components["schemas"]["ValueRefGiven"][];
+        };
+        /**
          * Look
-         * @description What may be put on any photo, as a copy or as a link.
+         * @description What may be put on any photo, as a copy or as a link. `links`: which of its values follow a field of the project.
          */
         Look: {
             /**
@@ -3300,6 +3394,10 @@ export interface components {
              * @default
              */
             help: string;
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * @default {
              *       "border": 0.018,
@@ -4251,6 +4349,10 @@ export interface components {
              * @enum {string}
              */
             kind: "photo";
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * Locked
              * @default false
@@ -4534,6 +4636,21 @@ export interface components {
             /** Id */
             id: string;
         };
+        /**
+         * ProjectField
+         * @description A number or colour of the project under a name. `of`: the value it is of the kind of, which gives its range and unit, such as
+         *     `mount.border` (in that value's own unit) or `mount.colour` (`#rrggbb`).
+         */
+        ProjectField: {
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Value */
+            value: number | string;
+        } & {
+            [key: string]: unknown;
+        };
         /** ProjectList */
         ProjectList: {
             /** Projects */
@@ -4590,8 +4707,8 @@ export interface components {
         };
         /**
          * Record
-         * @description Stands before other edits of one step: every number they change becomes a keyframe at this moment, instead of moving all of
-         *     the animation. `on`: the scene in which layers of shared groups are seen.
+         * @description Stands before other edits of one step that set numbers: every one they change becomes a keyframe at this moment, instead of moving
+         *     all of the animation. `on`: the scene in which layers of shared groups are seen.
          */
         RecordGiven: {
             /** At */
@@ -4600,6 +4717,16 @@ export interface components {
             edit: "record";
             /** On */
             on?: string | null;
+        };
+        /**
+         * RemoveField
+         * @description Takes a field away; what followed it stays as it is.
+         */
+        RemoveFieldGiven: {
+            /** @constant */
+            edit: "remove_field";
+            /** Id */
+            id: string;
         };
         /**
          * RemoveLayers
@@ -4753,7 +4880,8 @@ export interface components {
          * @description One row of the run sheet. `join` leads from the scene before into this one.
          *
          *     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
-         *     `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs against the film; its hold is film time.
+         *     `links`: what some of its own values follow. `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs
+         *     against the film; its hold is film time.
          */
         Scene: {
             /** Animation */
@@ -4804,6 +4932,10 @@ export interface components {
             layout: components["schemas"]["Layout"] | null;
             /** @default null */
             light: components["schemas"]["Light"] | null;
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * Name
              * @default
@@ -4942,6 +5074,20 @@ export interface components {
             ending?: {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * SetField
+         * @description Another name, or another value: all that follows it changes along.
+         */
+        SetFieldGiven: {
+            /** @constant */
+            edit: "set_field";
+            /** Id */
+            id: string;
+            /** Name */
+            name?: string | null;
+            /** Value */
+            value?: number | string | null;
         };
         /**
          * SetFrame
@@ -5447,6 +5593,10 @@ export interface components {
              * @enum {string}
              */
             kind: "shape";
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
             /**
              * Locked
              * @default false
@@ -6106,6 +6256,20 @@ export interface components {
              * @default null
              */
             url: string | null;
+        };
+        /**
+         * ValueRef
+         * @description A number or colour, `part.name`: of a layer, of a scene, of a look, or (all three None) of the project's defaults.
+         */
+        ValueRefGiven: {
+            /** Layer */
+            layer?: string | null;
+            /** Look */
+            look?: string | null;
+            /** Property */
+            property: string;
+            /** Scene */
+            scene?: string | null;
         };
         /**
          * VaryJoins

@@ -37,6 +37,8 @@ type ProjectState = {
   looking: 'live' | 'views' | 'plan'
   /** What is changed becomes keyframes at the playhead. */
   recording: boolean
+  /** What is changed of a value that follows another changes that one, instead of ending the link. */
+  intoSources: boolean
   chosenKeys: KeyRef[]
   /** Lanes opened into curves, as `container/layer/property`. */
   openLanes: string[]
@@ -114,6 +116,7 @@ export async function openProject(id: string): Promise<void> {
     compared: null,
     spacing: useProject.getState().spacing ?? 'even',
     recording: false,
+    intoSources: same ? (useProject.getState().intoSources ?? false) : false,
     chosenKeys: [],
     openLanes: same ? (useProject.getState().openLanes ?? []) : [],
     lanesShown: useProject.getState().lanesShown ?? true,
@@ -142,21 +145,14 @@ function patched<T>(records: Record<string, T> | undefined, changed: Record<stri
   return next
 }
 
+/** Parts of a document that an answer holds whole, if they changed. */
+const HEAD = ['title', 'frame', 'defaults', 'ends', 'looks', 'moves', 'groups', 'guides', 'sounds', 'songs', 'mix', 'fields'] as const
+
 function take(answer: EditAnswer): void {
   const state = useProject.getState()
   const document: Doc = {
     ...state.document,
-    ...(answer.title !== null && { title: answer.title }),
-    ...(answer.frame !== null && { frame: answer.frame }),
-    ...(answer.defaults !== null && { defaults: answer.defaults }),
-    ...(answer.ends !== null && { ends: answer.ends }),
-    ...(answer.looks !== null && { looks: answer.looks }),
-    ...(answer.moves !== null && { moves: answer.moves }),
-    ...(answer.groups !== null && { groups: answer.groups }),
-    ...(answer.guides !== null && { guides: answer.guides }),
-    ...(answer.sounds !== null && { sounds: answer.sounds }),
-    ...(answer.songs !== null && { songs: answer.songs }),
-    ...(answer.mix !== null && { mix: answer.mix }),
+    ...Object.fromEntries(HEAD.filter((name) => answer[name] !== null).map((name) => [name, answer[name]])),
     media: patched(state.document.media, answer.media),
     scenes: patched(state.document.scenes, answer.scenes),
   }
@@ -295,19 +291,17 @@ async function goOn(project: string): Promise<void> {
   if (count) say(`${count === 1 ? 'A change' : `${count} changes`} that waited when this project was left ${count === 1 ? 'is' : 'are'} kept now.`)
 }
 
-const RECORDED = new Set(['set_layers', 'drag_layer', 'nudge_layers', 'align_layers', 'distribute_layers', 'set_scenes', 'drag_camera', 'drag_plan', 'drag_lamp', 'set_values'])
-
-/** While changes are recorded, edits of numbers make keyframes at the playhead; giving up a value or taking a look does not. */
-function recorded(edits: Edit[]): Edit[] {
-  const { recording, playhead, chosenScenes } = useProject.getState()
-  const wanted = recording && edits.some((e) => RECORDED.has(e.edit)) && !edits.some((e) => 'look' in e || Object.values(e).includes(null))
-  return wanted ? [{ edit: 'record', at: Math.round(playhead), on: chosenScenes.at(-1) }, ...edits] : edits
+/** What stands before edits: that the numbers they set become keyframes at the playhead, or that what is followed changes along. */
+function led(edits: Edit[]): Edit[] {
+  const { recording, intoSources, playhead, chosenScenes } = useProject.getState()
+  if (recording) return [{ edit: 'record', at: Math.round(playhead), on: chosenScenes.at(-1) }, ...edits]
+  return intoSources ? [{ edit: 'into_sources' }, ...edits] : edits
 }
 
 /** Store edits as one step; false if the server refused (a notice says why). */
 export function edit(...edits: Edit[]): Promise<boolean> {
   // Recorded where the playhead stands now, not where it has come to when earlier edits are done.
-  return ask({ kind: 'edits', edits: recorded(edits) })
+  return ask({ kind: 'edits', edits: led(edits) })
 }
 
 /** The same in a project that need not be open any more, as one step. Throws what the server refuses. */
@@ -320,7 +314,7 @@ export async function editIn(project: string, ...edits: Edit[]): Promise<boolean
 
 /** Show edits without storing them; null ends the trial. */
 export function tryEdits(edits: Edit[] | null): void {
-  useProject.setState({ tried: edits && recorded(edits) })
+  useProject.setState({ tried: edits && led(edits) })
 }
 
 export const undo = () => ask({ kind: 'undo' })

@@ -1,9 +1,10 @@
 import { type ReactNode, useEffect, useState } from 'react'
+import { openMore } from './number'
 
-type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string; mark?: ReactNode }
+type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string; heading?: ReactNode; mark?: ReactNode }
 
 /** A colour: a swatch that opens the system's picker, and its six digits. */
-export function ColourField({ label, value, onTry, onSet, help, mark }: Props) {
+export function ColourField({ label, value, onTry, onSet, help, heading, mark }: Props) {
   const [shown, setShown] = useState(value ?? '#808080')
   const [typed, setTyped] = useState<string | null>(null)
   useEffect(() => setShown(value ?? '#808080'), [value])
@@ -15,7 +16,7 @@ export function ColourField({ label, value, onTry, onSet, help, mark }: Props) {
   }
   return (
     <div className="flex h-[27px] items-center gap-2.5" title={help}>
-      <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate`}>{label}</span>
+      <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate`}>{heading ?? label}</span>
       <input
         type="color"
         aria-label={label}
@@ -35,7 +36,7 @@ export function ColourField({ label, value, onTry, onSet, help, mark }: Props) {
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setTyped(e.target.value)}
         onBlur={accept}
-        onKeyDown={(e) => e.key === 'Enter' && accept()}
+        onKeyDown={(e) => (e.key === 'Enter' ? accept() : e.altKey && e.key === 'ArrowDown' && openMore(e.currentTarget))}
       />
       {mark}
     </div>

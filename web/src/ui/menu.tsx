@@ -1,14 +1,16 @@
 import { DropdownMenu } from 'radix-ui'
+import { Check } from 'lucide-react'
 import type { ReactNode } from 'react'
 
-export type MenuEntry = { label: string; run: () => void; keys?: string; danger?: boolean; disabled?: boolean } | 'rule'
+export type MenuEntry = { label: string; run: () => void; keys?: string; danger?: boolean; disabled?: boolean; checked?: boolean } | 'rule'
 
 export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[]; align?: 'start' | 'end' }) {
+  const ticked = entries.some((e) => e !== 'rule' && e.checked !== undefined)
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align={align} sideOffset={4} className="z-50 min-w-52 rounded-xl border hairline bg-card p-1.5 text-ink shadow-xl">
+        <DropdownMenu.Content align={align} sideOffset={4} className="z-50 max-h-[min(420px,80vh)] min-w-52 overflow-y-auto rounded-xl border hairline bg-card p-1.5 text-ink shadow-xl">
           {entries.map((entry, i) =>
             entry === 'rule' ? (
               // biome-ignore lint/suspicious/noArrayIndexKey: rules have no identity of their own
@@ -20,7 +22,11 @@ export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; 
                 onSelect={entry.run}
                 className={`flex cursor-pointer items-center justify-between gap-6 rounded-md px-2.5 py-1.5 data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-deep ${entry.danger ? 'text-rowan' : ''}`}
               >
-                {entry.label}
+                <span className="flex items-center gap-2">
+                  {ticked && <Check size={13} aria-hidden className={entry.checked ? '' : 'invisible'} />}
+                  {entry.label}
+                  {entry.checked && <span className="sr-only">(chosen)</span>}
+                </span>
                 {entry.keys && <span className="font-mono text-[11px] text-soft">{entry.keys}</span>}
               </DropdownMenu.Item>
             ),

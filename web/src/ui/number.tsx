@@ -24,6 +24,8 @@ export type NumberProps = {
   compactLight?: boolean
   /** As high as a button, in a form. */
   tall?: boolean
+  /** What stands in place of the name. */
+  heading?: ReactNode
   /** What stands behind the field. */
   mark?: ReactNode
   onTry?: (value: number) => void
@@ -31,10 +33,15 @@ export type NumberProps = {
   onGiveUp?: () => void
 }
 
+/** Opens what stands at the name of a field's value. */
+export function openMore(field: HTMLElement): void {
+  field.parentElement?.querySelector('[data-more]')?.dispatchEvent(new window.KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }))
+}
+
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, tall, mark, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, tall, heading, mark, onTry, onSet, onGiveUp }: NumberProps) {
   const compact = dark || compactLight
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
@@ -74,7 +81,8 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
     settle(clamp(read * scale))
   }
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') accept()
+    if (event.altKey && event.key === 'ArrowDown') openMore(event.currentTarget)
+    else if (event.key === 'Enter') accept()
     else if (event.key === 'Escape') {
       giveUp()
       event.stopPropagation()
@@ -111,7 +119,7 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
 
   return (
     <div className={compact ? 'flex items-center' : 'flex h-[27px] items-center gap-2.5'} title={help ?? (compact ? label : undefined)}>
-      {!compact && <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate text-ink`}>{label}</span>}
+      {!compact && <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate text-ink`}>{heading ?? label}</span>}
       {compact ? null : slider ? (
         <Slider.Root
           className="relative flex h-5 min-w-0 flex-1 touch-none items-center"

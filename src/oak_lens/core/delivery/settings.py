@@ -6,7 +6,8 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, ValidationInfo, field_validator
 
 from ..document import Document
-from ..document.models import EvenPixels, RateLabel, Ticks
+from ..document.models import EvenPixels, RateLabel
+from ..document.records import Ticks
 from ..looks.controls import time_control
 from ..time import RATES, FrameRate, frame_count, rate_named, seconds
 from .kinds import KINDS, Kind, kind_named

@@ -1,6 +1,7 @@
 """The document: frozen models, parsing with all faults at once, JSON Schema, migrations, inheritance."""
 
 from .blends import BLENDS, Blend
+from .following import OwnerRef, followed, owner_at, with_owner_at
 from .inheritance import (
     base_value,
     called,
@@ -30,30 +31,38 @@ from .layers import (
     PhotoLayer,
     ShapeLayer,
 )
+from .links import LINKABLE, LOOKED, Linkable, ProjectField, followed_value, sources_of, values_of
 from .media import Area, Clip, Media, straightened_share
 from .models import (
-    SCENE_PROPERTIES,
     SCHEMA_VERSION,
     Defaults,
     Document,
     Ends,
-    Fade,
     Frame,
     Guide,
-    Join,
-    Layout,
-    Scene,
     SharedGroup,
-    broken_links,
 )
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 from .placing import Placement, Window
 from .properties import Property, known_lanes
+from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
 from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
 from .views import View, ViewLane, view_lane
+from .wholeness import broken_links
 
 __all__ = [
+    "LINKABLE",
+    "LOOKED",
+    "Linkable",
+    "ProjectField",
+    "followed",
+    "followed_value",
+    "sources_of",
+    "OwnerRef",
+    "owner_at",
+    "values_of",
+    "with_owner_at",
     "KIND_OF",
     "LAYER_KINDS",
     "LayerKind",

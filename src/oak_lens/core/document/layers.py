@@ -8,6 +8,7 @@ from pydantic import Field, field_validator
 
 from ..curves import AnyLane
 from ..looks import Correction, Form, Mask, Mount, Shadow
+from ..looks.links import Link
 from ..looks.parameters import ParameterSpec, parameters_of
 from ..moves import MoveUse
 from .blends import Blend
@@ -39,6 +40,7 @@ class LayerBase(Record):
     If any layer of a scene is `solo`, only those (with the groups they are in, and what is in them) are shown. `blur`: standard
     deviation, in frame heights. `numbers`: all of the kind that can be keyframed, by `part.name`. `animation`: lanes by those names, each
     relative to the number's own value, so that changing that moves the whole animation. A move, an entrance and an exit come on top of it.
+    `links`: what some of its own values follow, by name; they hold what they follow.
     """
 
     numbers: ClassVar[Mapping[str, Property]] = {**_PLACED, **_MASKED}
@@ -55,6 +57,7 @@ class LayerBase(Record):
     placement: Placement = Placement()
     mask: Mask | None = None
     animation: dict[str, AnyLane] = Field(default_factory=dict)
+    links: dict[str, Link] = Field(default_factory=dict)
     move: MoveUse | None = None
     entrance: MoveUse | None = None
     exit: MoveUse | None = None

@@ -217,6 +217,8 @@ STEPS: dict[int, Step] = {
     3: Step(scene=_joins_turned, head=_default_join_turned),
     4: Step(scene=_filling_again),
     5: Step(scene=_lanes_of_its_kind, head=_groups_lanes_of_their_kind),
+    # 6 -> 7: links and fields are new; what was written before has none.
+    6: Step(),
 }
 """Version n -> what makes version n + 1 of a record."""
 

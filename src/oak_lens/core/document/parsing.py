@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..errors import Fault, InvalidDocument
+from .following import settled
 from .migrations import migrated
 from .models import Document
 
@@ -33,7 +34,7 @@ def parse_document(data: Any) -> Document:
     if not isinstance(data, dict):
         raise InvalidDocument([Fault("document.shape", "", "A document is a JSON object.")])
     try:
-        return Document.model_validate(migrated(data))
+        return settled(Document.model_validate(migrated(data)))
     except ValidationError as error:
         raise InvalidDocument(faults_from(error, "document.value")) from None
     except RecursionError:

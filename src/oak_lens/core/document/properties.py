@@ -10,14 +10,19 @@ from ..moves import FACTORS, PATHS
 
 @dataclass(frozen=True, slots=True)
 class Property:
-    """One number of a layer or scene. `spec` gives its range, unit and name within its part; `channel` (0 red, 1 green, 2 blue), if it
-    is one of the part's `colour`."""
+    """One number of a layer or scene. `spec` gives its range, unit and name within its part; `declared`: the parameter it is, or the colour
+    it is a channel of (`channel` 0 red, 1 green, 2 blue)."""
 
     id: str
     part: str
     spec: ParameterSpec
-    colour: str | None = None
+    declared: ParameterSpec
     channel: int = 0
+
+    @property
+    def colour(self) -> str | None:
+        """The colour of the part that it is a channel of."""
+        return self.declared.id if self.declared.kind == "colour" else None
 
 
 def properties_of(part: str, specs: tuple[ParameterSpec, ...]) -> dict[str, Property]:
@@ -25,10 +30,10 @@ def properties_of(part: str, specs: tuple[ParameterSpec, ...]) -> dict[str, Prop
     found = {}
     for spec in specs:
         if spec.animated and spec.kind == "number":
-            found[f"{part}.{spec.id}"] = Property(f"{part}.{spec.id}", part, spec)
+            found[f"{part}.{spec.id}"] = Property(f"{part}.{spec.id}", part, spec, spec)
         elif spec.animated and spec.kind == "colour":
             for index, channel in enumerate(channels_of(spec)):
-                found[f"{part}.{channel.id}"] = Property(f"{part}.{channel.id}", part, channel, spec.id, index)
+                found[f"{part}.{channel.id}"] = Property(f"{part}.{channel.id}", part, channel, spec, index)
     if any(p.spec.factor != (name in FACTORS) for name, p in found.items()):
         raise ValueError("what multiplies must be listed as a factor")
     return found

@@ -4,9 +4,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ..document import Document, faults_from
+from ..document import Document, faults_from, followed
 from ..errors import Fault, InvalidEdit
 from .catalogue import BUILTIN
+from .links import IntoSources
 from .recording import Record, recorded
 from .registry import Edit, EditSpec
 
@@ -38,25 +39,32 @@ def parse_edits(data: Any) -> list[Edit]:
 
 def apply_edit(document: Document, edit: Edit) -> Document:
     """A new document; the given one is unchanged. Raises InvalidEdit."""
-    return _BY_MODEL[type(edit)].apply(document, edit)
+    return apply_edits(document, [edit])
 
 
 def apply_edits(document: Document, edits: list[Edit]) -> Document:
-    """All edits in order, as one step: all or none. Where the first is `record`, what the others change becomes keyframes."""
-    if not edits or not isinstance(edits[0], Record):
-        for edit in edits:
-            document = apply_edit(document, edit)
-        return document
-    before = document
-    for edit in edits[1:]:
+    """All edits in order, as one step: all or none. Where the first is `record` and the others set numbers, what they change becomes
+    keyframes; where it is `into_sources`, what they change of values that follow others is done to those. Whatever follows something is
+    what that is then."""
+    after = document
+    recording = edits[0] if edits and isinstance(edits[0], Record) and _sets_numbers(edits[1:]) else None
+    for edit in edits:
         spec = _BY_MODEL[type(edit)]
-        document = (spec.recorded or spec.apply)(document, edit)
-    return recorded(before, document, edits[0].at, edits[0].on)
+        after = ((recording and spec.recorded) or spec.apply)(after, edit)
+    if recording:
+        after = recorded(document, after, recording.at, recording.on)
+    return followed(document, after, bool(edits) and isinstance(edits[0], IntoSources))
+
+
+def _sets_numbers(edits: list[Edit]) -> bool:
+    """Whether edits set numbers and do nothing else: one that puts on a look, or gives up a value of its own, is no motion."""
+    given = [getattr(edit, name) for edit in edits for name in edit.model_fields_set]
+    return any(_BY_MODEL[type(e)].keyed for e in edits) and None not in given and not any("look" in e.model_fields_set for e in edits)
 
 
 def label_of(edits: list[Edit]) -> str:
     """What undo calls these edits."""
-    told = next((e for e in edits if not isinstance(e, Record)), edits[0])
+    told = next((e for e in edits if not isinstance(e, Record | IntoSources)), edits[0])
     return _BY_MODEL[type(told)].label
 
 

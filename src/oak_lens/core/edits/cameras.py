@@ -240,9 +240,9 @@ def _stop(travel: Travel, scene_id: str, stop_id: str) -> Stop:
 
 
 CAMERA_EDITS = (
-    EditSpec("drag_camera", "Move the camera", DragCamera, drag_camera),
-    EditSpec("drag_plan", "Move in the plan", DragPlan, drag_plan),
-    EditSpec("drag_lamp", "Move the lamp", DragLamp, drag_lamp),
+    EditSpec("drag_camera", "Move the camera", DragCamera, drag_camera, keyed=True),
+    EditSpec("drag_plan", "Move in the plan", DragPlan, drag_plan, keyed=True),
+    EditSpec("drag_lamp", "Move the lamp", DragLamp, drag_lamp, keyed=True),
     EditSpec("add_stops", "Add stops", AddStops, add_stops),
     EditSpec("set_stops", "Change stops", SetStops, set_stops),
     EditSpec("remove_stops", "Remove stops", RemoveStops, remove_stops),

@@ -7,6 +7,7 @@ from .joins import JOIN_EDITS
 from .keys import KEY_EDITS
 from .layers import LAYER_EDITS
 from .layouts import LAYOUT_EDITS
+from .links import LINK_EDITS
 from .looks import LOOK_EDITS
 from .motions import MOVE_EDITS
 from .pictures import PICTURE_EDITS
@@ -27,6 +28,7 @@ BUILTIN = registry(
     *PLACING_EDITS,
     *LAYOUT_EDITS,
     *LOOK_EDITS,
+    *LINK_EDITS,
     *CARRY_EDITS,
     *VIEW_EDITS,
     *KEY_EDITS,

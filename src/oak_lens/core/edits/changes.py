@@ -4,11 +4,11 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, Scene, SharedGroup, Song, SoundFile
+from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, ProjectField, Scene, SharedGroup, Song, SoundFile
 from ..looks import Look
 from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "sounds", "songs", "mix")
+HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "sounds", "songs", "mix", "fields")
 
 
 class Change(BaseModel):
@@ -27,6 +27,7 @@ class Change(BaseModel):
     sounds: dict[str, SoundFile] | None = None
     songs: dict[str, Song] | None = None
     mix: Mix | None = None
+    fields: dict[str, ProjectField] | None = None
     media: dict[str, Media | None] = Field(default_factory=dict)
     scenes: dict[str, Scene | None] = Field(default_factory=dict)
 

@@ -477,7 +477,7 @@ def remove_lanes(document: Document, edit: LaneRefs) -> Document:
 
 
 KEY_EDITS = (
-    EditSpec("set_values", "Move the animation", SetValues, set_values, record_values),
+    EditSpec("set_values", "Move the animation", SetValues, set_values, keyed=True, recorded=record_values),
     EditSpec("add_keys", "Set keyframes", AddKeys, add_keys),
     EditSpec("remove_keys", "Delete keyframes", KeyRefs, remove_keys),
     EditSpec("shift_keys", "Move keyframes", ShiftKeys, shift_keys),

@@ -427,7 +427,7 @@ LAYER_EDITS = (
     EditSpec("add_photos", "Add photos to the scene", AddPhotos, add_photos),
     EditSpec("add_shape", "Add a shape", AddShape, add_shape),
     EditSpec("add_group", "Add a shared group", AddGroup, add_group),
-    EditSpec("set_layers", "Change layers", SetLayers, set_layers),
+    EditSpec("set_layers", "Change layers", SetLayers, set_layers, keyed=True),
     EditSpec("remove_layers", "Delete layers", RemoveLayers, remove_layers),
     EditSpec("move_layers", "Put layers in order", MoveLayers, move_layers),
     EditSpec("duplicate_layers", "Duplicate layers", DuplicateLayers, duplicate_layers),

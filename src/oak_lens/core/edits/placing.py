@@ -310,8 +310,8 @@ def _shifted(document: Document, found: list[Placed], shifts: list[tuple[float, 
 
 PLACING_EDITS = (
     EditSpec("reset_placement", "Reset placement", ResetPlacement, reset_placement),
-    EditSpec("drag_layer", "Move layer", DragLayer, drag_layer),
-    EditSpec("align_layers", "Align layers", AlignLayers, align_layers),
-    EditSpec("distribute_layers", "Spread layers evenly", DistributeLayers, distribute_layers),
-    EditSpec("nudge_layers", "Nudge layers", NudgeLayers, nudge_layers),
+    EditSpec("drag_layer", "Move layer", DragLayer, drag_layer, keyed=True),
+    EditSpec("align_layers", "Align layers", AlignLayers, align_layers, keyed=True),
+    EditSpec("distribute_layers", "Spread layers evenly", DistributeLayers, distribute_layers, keyed=True),
+    EditSpec("nudge_layers", "Nudge layers", NudgeLayers, nudge_layers, keyed=True),
 )

@@ -8,8 +8,8 @@ from .registry import EditSpec, containers
 
 
 class Record(InTime):
-    """Stands before other edits of one step: every number they change becomes a keyframe at this moment, instead of moving all of
-    the animation. `on`: the scene in which layers of shared groups are seen."""
+    """Stands before other edits of one step that set numbers: every one they change becomes a keyframe at this moment, instead of moving
+    all of the animation. `on`: the scene in which layers of shared groups are seen."""
 
     on: Id | None = None
 

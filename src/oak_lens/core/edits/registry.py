@@ -31,13 +31,14 @@ class LayerRef(Edit):
 
 @dataclass(frozen=True, slots=True)
 class EditSpec:
-    """`id` names the edit everywhere; `label` is what undo calls it. `recorded`: how it is done while changes are recorded, where that is
-    otherwise than by keying what it changes."""
+    """`id` names the edit everywhere; `label` is what undo calls it. `keyed`: what it changes becomes keys while changes are recorded;
+    `recorded`: how it is done then, where that is otherwise than by keying what it changes."""
 
     id: str
     label: str
     model: type[Edit]
     apply: Callable[[Document, Any], Document]
+    keyed: bool = False
     recorded: Callable[[Document, Any], Document] | None = None
 
 

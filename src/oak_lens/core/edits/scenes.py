@@ -153,5 +153,5 @@ SCENE_EDITS = (
     EditSpec("remove_scenes", "Delete scenes", SceneIds, remove_scenes),
     EditSpec("move_scenes", "Move scenes", MoveScenes, move_scenes),
     EditSpec("duplicate_scenes", "Duplicate scenes", DuplicateScenes, duplicate_scenes),
-    EditSpec("set_scenes", "Change scenes", SetScenes, set_scenes),
+    EditSpec("set_scenes", "Change scenes", SetScenes, set_scenes, keyed=True),
 )

@@ -9,10 +9,10 @@ from ..document.layers import Table
 from .backdrops import SurfaceRun, surface_run
 
 NOT_SEEN: dict[str, frozenset[str]] = {
-    "Scene": frozenset({"name", "order", "hold", "join"}),
-    "Defaults": frozenset({"hold", "join"}),
+    "Scene": frozenset({"name", "order", "hold", "join", "links"}),
+    "Defaults": frozenset({"hold", "join", "links"}),
     "Media": frozenset({"name", "file", "order", "description"}),
-    "Look": frozenset({"name"}),
+    "Look": frozenset({"name", "links"}),
     "Move": frozenset({"name"}),
 }
 """Fields of the records below that show in no frame of a scene (its joins and its length apart)."""

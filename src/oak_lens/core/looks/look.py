@@ -6,12 +6,13 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from .backdrops import Backdrop
 from .corrections import Correction
+from .links import Link
 from .mounts import Mount
 from .shadows import Shadow
 
 
 class Look(BaseModel):
-    """What may be put on any photo, as a copy or as a link."""
+    """What may be put on any photo, as a copy or as a link. `links`: which of its values follow a field of the project."""
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
@@ -21,3 +22,4 @@ class Look(BaseModel):
     shadow: Shadow = Shadow()
     backdrop: Backdrop = Backdrop()
     correction: Correction = Correction()
+    links: dict[str, Link] = Field(default_factory=dict)

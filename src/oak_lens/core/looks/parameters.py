@@ -35,6 +35,10 @@ class ParameterSpec:
     whole: bool = False
 
 
+COLOUR = r"^#[0-9a-f]{6}$"
+"""What a colour is written like."""
+
+
 class Parameters(BaseModel):
     """Base of all parameter models: frozen."""
 
@@ -108,7 +112,7 @@ def percentage(label: str, minimum: float, maximum: float, default: float, **opt
 
 def swatch(label: str, default: str, *, help: str = "", when: When | None = None, animated: bool = True) -> Any:
     """A colour `#rrggbb` in sRGB. `animated`: its channels may be keyframed."""
-    return _field(default, {"label": label, "kind": "colour", "help": help, "when": when, "animated": animated}, pattern=r"^#[0-9a-f]{6}$")
+    return _field(default, {"label": label, "kind": "colour", "help": help, "when": when, "animated": animated}, pattern=COLOUR)
 
 
 def channels_of(colour: ParameterSpec) -> tuple[ParameterSpec, ...]:

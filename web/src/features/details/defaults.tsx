@@ -1,9 +1,10 @@
 import { control } from '@/project/controls'
-import type { Edit } from '@/api/client'
+import type { Edit, LookPart } from '@/api/client'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
-import { Parameters, Part, type Values } from './parts'
+import { Fields, useLinks, type ValueOwner } from '@/features/links'
+import { Parameters, type ParametersProps, Part, type Values } from './parts'
 
 export const FITS = [
   ['auto', 'By shape'],
@@ -42,9 +43,17 @@ export function DefaultsFields() {
       )}
       {catalogue().look_parts.map((part) => (
         <Part key={part.id} title={part.label}>
-          <Parameters parameters={part.parameters} values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}} onTry={(p) => tryEdits([onLook({ [part.id]: p })])} onSet={(p) => void edit(onLook({ [part.id]: p }))} onGiveUp={() => tryEdits(null)} />
+          <LinkedParameters part={part} owners={look ? [{ look }] : [{}]} values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}} onTry={(p) => tryEdits([onLook({ [part.id]: p })])} onSet={(p) => void edit(onLook({ [part.id]: p }))} onGiveUp={() => tryEdits(null)} />
         </Part>
       ))}
+      <Part title="Fields">
+        <Fields />
+      </Part>
     </div>
   )
+}
+
+/** A part of the defaults or of the project's look, each value with what it follows. */
+function LinkedParameters({ part, owners, ...rest }: Omit<ParametersProps, 'parameters' | 'links'> & { part: LookPart; owners: ValueOwner[] }) {
+  return <Parameters parameters={part.parameters} links={useLinks(owners, part.id)} {...rest} />
 }

@@ -6,6 +6,7 @@ import { client, type Edit, type Layer, type LayerRef, type Photo, type Scene, s
 import { Carry } from '@/features/carry/carry'
 import { LayersPanel } from '@/features/layers/layers-panel'
 import { LayoutPicker } from '@/features/layouts/layout-picker'
+import { useLinks } from '@/features/links'
 import { LookPicker } from '@/features/looks/look-picker'
 import { MotionPart, StagePart, useNumbers } from '@/features/motion'
 import { catalogue, edit, layersOf, photosOf, tryEdits, useProject } from '@/project/store'
@@ -59,11 +60,12 @@ function useResolved() {
 function OwnPart({ part, refs }: { part: string; refs: LayerRef[] }) {
   const document = useProject((s) => s.document)
   const numbers = useNumbers(refs, part)
+  const links = useLinks(refs, part)
   const declared = partOf(part)
   const made = (values: Values): Edit => ({ edit: 'set_layers', layers: refs, [part]: values })
   return (
     <Part title={declared?.label ?? ''}>
-      <Parameters parameters={declared?.parameters ?? []} values={commonFields(refs.map((r) => (layersOf(document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part] ?? {}))} numbers={numbers} onTry={(p) => tryEdits([made(p)])} onSet={(p) => void edit(made(p))} onGiveUp={() => tryEdits(null)} />
+      <Parameters parameters={declared?.parameters ?? []} values={commonFields(refs.map((r) => (layersOf(document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part] ?? {}))} numbers={numbers} links={links} onTry={(p) => tryEdits([made(p)])} onSet={(p) => void edit(made(p))} onGiveUp={() => tryEdits(null)} />
     </Part>
   )
 }
@@ -81,9 +83,11 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const photos = layers.filter((l): l is Photo => l.kind === 'photo')
   const others = layers.filter((l) => l.kind !== 'photo')
   const numbers = { mount: useNumbers(photoRefs, 'mount'), shadow: useNumbers(photoRefs, 'shadow'), correction: useNumbers(photoRefs, 'correction') }
+  const links = { mount: useLinks(photoRefs, 'mount'), shadow: useLinks(photoRefs, 'shadow'), correction: useLinks(photoRefs, 'correction') }
   const otherShadow = useNumbers(refs, 'shadow')
   const mask = useNumbers(refs, 'mask')
   const backdrop = useNumbers(ids.map((id) => ({ scene: id, layer: null })), 'backdrop')
+  const otherLinks = { shadow: useLinks(refs, 'shadow'), mask: useLinks(refs, 'mask'), backdrop: useLinks(ids.map((id) => ({ scene: id, layer: null })), 'backdrop') }
   const onScenes = (partial: Values): Edit => ({ edit: 'set_scenes', ids, ...partial })
   const onLayers = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
   const onPhotos = (partial: Values): Edit => ({ edit: 'set_layers', layers: photoRefs, ...partial })
@@ -149,13 +153,13 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>
             {key === 'mount' && <Caption photos={photos} onPhotos={onPhotos} />}
             {key === 'correction' && photoRefs[0] && <Suggest photo={photos[0]} onSet={(p) => void edit(onPhotos({ correction: p }))} />}
-            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} numbers={numbers[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} numbers={numbers[key]} links={links[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       {!photos.length && others.length > 0 && (
         <Part title="Shadow" closed source={others.some((l) => l.shadow) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ shadow: null }))}>take it away</button> : undefined}>
           {others.some((l) => l.shadow) ? (
-            <Parameters parameters={partOf('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} numbers={otherShadow} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} numbers={otherShadow} links={otherLinks.shadow} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={giveUp} />
           ) : (
             <Button className="!h-7" onClick={() => void edit(onLayers({ shadow: {} }))}>
               Cast a shadow
@@ -166,7 +170,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {layers.length > 0 && (
         <Part title="Mask" closed source={layers.some((l) => l.mask) ? <button type="button" className="text-tarn hover:underline" onClick={() => void edit(onLayers({ mask: null }))}>take it away</button> : undefined}>
           {layers.some((l) => l.mask) ? (
-            <Parameters parameters={partOf('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} numbers={mask} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} numbers={mask} links={otherLinks.mask} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={giveUp} />
           ) : (
             <Button className="!h-7" onClick={() => void edit(onLayers({ mask: {} }))}>
               Mask by a shape
@@ -178,7 +182,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         .look_parts.filter((p) => p.id === 'backdrop')
         .map((part) => (
           <Part key={part.id} title={part.label} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} numbers={backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} numbers={backdrop} links={otherLinks.backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       <StagePart ids={ids} scenes={scenes} />
@@ -200,6 +204,8 @@ async function intoLook(look: string, photo: Photo | undefined, resolved: (photo
 function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
   const numbers = useNumbers(refs, 'placement')
   const own = useNumbers(refs, 'layer')
+  const placed = useLinks(refs, 'placement')
+  const ownLinks = useLinks(refs, 'layer')
   const placement = commonFields(layers.map((l) => (l.placement ?? {}) as Values))
   const on = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
   return (
@@ -215,13 +221,13 @@ function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
         const value = placement[p.id]
         const change = (v: number) => numbers.moved(p.id, v) ?? on({ placement: { [p.id]: v } })
         return (
-          <NumberField key={p.id} label={p.label} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField key={p.id} label={p.label} heading={placed(p.id, p.label, typeof value === 'number' ? value : null)} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
       {OWN.map((key) => {
         const change = (v: number) => own.moved(key, v) ?? on({ [key]: v })
         return (
-          <NumberField key={key} {...control(`layer.${key}`)} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} mark={own.mark(key, control(`layer.${key}`).label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField key={key} {...control(`layer.${key}`)} heading={ownLinks(key, control(`layer.${key}`).label, common(layers.map((l) => l[key] ?? null)))} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} mark={own.mark(key, control(`layer.${key}`).label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
         )
       })}
       <div className="mt-1 flex items-center gap-2.5">
@@ -276,11 +282,12 @@ function WindowPart({ photos, refs, onPhotos }: { photos: Photo[]; refs: LayerRe
 /** The window's shape as a number: it can be keyframed, which crops the picture in time. */
 function WindowShape({ photos, refs, value, onPhotos }: { photos: Photo[]; refs: LayerRef[]; value: number | null; onPhotos: (partial: Values) => Edit }) {
   const numbers = useNumbers(refs, 'window')
+  const links = useLinks(refs, 'window')
   const media = useProject((s) => s.document.media)
   const first = photos[0] && media?.[photos[0].media]
   const base = value ?? (first ? first.width / first.height : 1.5)
   const change = (v: number) => numbers.moved('aspect', v) ?? onPhotos({ window: { aspect: v } })
-  return <NumberField {...control('window.aspect')} value={numbers.now('aspect', base)} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+  return <NumberField {...control('window.aspect')} heading={links('aspect', control('window.aspect').label, value)} value={numbers.now('aspect', base)} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
 }
 
 function Caption({ photos, onPhotos }: { photos: Photo[]; onPhotos: (partial: Values) => Edit }) {

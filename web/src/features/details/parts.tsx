@@ -2,6 +2,7 @@ import { ChevronRight } from 'lucide-react'
 import { type ReactNode, useState } from 'react'
 import { create } from 'zustand'
 import { address, type Edit, type Parameter } from '@/api/client'
+import type { Links } from '@/features/links/links'
 import type { Numbers } from '@/features/motion/numbers'
 import { PicturePicker } from '@/features/pictures/picker'
 import { edit, pictureMark, tryEdits, useProject } from '@/project/store'
@@ -45,10 +46,10 @@ export function Source({ own, look, onBack }: { own: boolean; look?: string; onB
   )
 }
 
-type Props = { parameters: Parameter[]; values: Values; numbers?: Numbers; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
+export type ParametersProps = { parameters: Parameter[]; values: Values; numbers?: Numbers; links?: Links; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
 
 /** Controls for parameters the core declares; `values` hold null where several chosen things differ. */
-export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp }: Props) {
+export function Parameters({ parameters, values, numbers, links, onTry, onSet, onGiveUp }: ParametersProps) {
   /** A keyframed number is moved with all of its keyframes; others are set. */
   const changed = (p: Parameter, v: number, plain: () => void, run: (e: Edit) => void) => {
     const made = numbers && p.animated ? numbers.moved(p.id, v) : null
@@ -77,6 +78,7 @@ export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp
             usual={p.usual}
             unit={p.unit}
             scale={p.scale}
+            heading={links?.(p.id, p.label, typeof value === 'number' ? value : null)}
             mark={numbers && p.animated ? numbers.mark(p.id, p.label) : undefined}
             onTry={(v) => changed(p, v, () => onTry({ [p.id]: whole(p, v) }), (e) => tryEdits([e]))}
             onSet={(v) => changed(p, v, () => onSet({ [p.id]: whole(p, v) }), (e) => void edit(e))}
@@ -90,6 +92,7 @@ export function Parameters({ parameters, values, numbers, onTry, onSet, onGiveUp
             label={p.label}
             help={p.help}
             value={numbers && p.animated ? numbers.colour.now(p.id, (value as string | null) ?? null) : ((value as string | null) ?? null)}
+            heading={links?.(p.id, p.label, typeof value === 'string' ? value : null)}
             mark={numbers && p.animated ? numbers.colour.mark(p.id, p.label) : undefined}
             onTry={(v) => colourChanged(p, v, () => onTry({ [p.id]: v }), tryEdits)}
             onSet={(v) => colourChanged(p, v, () => onSet({ [p.id]: v }), (edits) => void edit(...edits))}

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import type { Edit, Scene } from '@/api/client'
 import { common, commonFields, Parameters, Part, type Values } from '@/features/details/parts'
 import { inOrder } from '@/project/ordering'
+import { useLinks } from '@/features/links'
 import { catalogue, edit, layersOf, newId, reachedLayers, tryEdits, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
 import { NumberField } from '@/ui/number'
@@ -19,6 +20,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const owners = ids.map((scene) => ({ scene, layer: null }))
   const camera = useNumbers(owners, 'camera')
   const light = useNumbers(owners, 'light')
+  const links = { camera: useLinks(owners, 'camera'), light: useLinks(owners, 'light') }
   const [picking, setPicking] = useState(false)
   const moveName = useMoveName()
   const target = useProject((s) => s.target)
@@ -62,7 +64,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
             </Button>
           )}
         </div>
-        <Parameters parameters={part('camera')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.camera ?? {}) as Values))} numbers={camera} onTry={(p) => tryEdits([on({ camera: p })])} onSet={(p) => void edit(on({ camera: p }))} onGiveUp={() => tryEdits(null)} />
+        <Parameters parameters={part('camera')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.camera ?? {}) as Values))} numbers={camera} links={links.camera} onTry={(p) => tryEdits([on({ camera: p })])} onSet={(p) => void edit(on({ camera: p }))} onGiveUp={() => tryEdits(null)} />
         <NumberField {...control('scene.shutter')} value={common(scenes.map((s) => s.shutter ?? shutter))} onTry={(v) => tryEdits([on({ shutter: v })])} onSet={(v) => void edit(on({ shutter: v }))} onGiveUp={() => tryEdits(null)} />
       </Part>
       <Part
@@ -77,7 +79,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         }
       >
         {lit ? (
-          <Parameters parameters={part('light')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.light ?? {}) as Values))} numbers={light} onTry={(p) => tryEdits([on({ light: p })])} onSet={(p) => void edit(on({ light: p }))} onGiveUp={() => tryEdits(null)} />
+          <Parameters parameters={part('light')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.light ?? {}) as Values))} numbers={light} links={links.light} onTry={(p) => tryEdits([on({ light: p })])} onSet={(p) => void edit(on({ light: p }))} onGiveUp={() => tryEdits(null)} />
         ) : (
           <Button className="!h-7" title="A lamp before the scene: it shades what turns away, and throws every shadow" onClick={() => void edit(on({ light: {} }))}>
             Switch a lamp on

@@ -1,0 +1,130 @@
+"""What a document names must be there: pictures, looks, moves, groups, and what its links follow."""
+
+from collections.abc import Iterator, Mapping
+from typing import TYPE_CHECKING, Any
+
+from ..looks import Backdrop
+from ..moves import BEYOND, SHIPPED, MoveUse
+from .layers import KIND_OF, LAYER_PROPERTIES, GroupLayer, Layer, Table
+from .links import LINKABLE, followed_value, sources_of, values_of
+from .properties import known_lanes
+from .scenes import SCENE_PROPERTIES
+
+if TYPE_CHECKING:
+    from .models import Document
+
+TABLES: Mapping[Table, str] = {"media": "picture", "looks": "look", "groups": "shared group"}
+"""What a record of each table is called."""
+
+
+def broken_links(document: "Document") -> list[str]:
+    """Sentences about everything a document names that is not there, and about groups that hold themselves."""
+    found: list[str] = []
+
+    def missing(path: str, what: str) -> None:
+        found.append(f"at {path} a {what} is named that the document does not list")
+
+    def backdrop(path: str, value: Backdrop | None) -> None:
+        if value is not None and value.media is not None and value.media not in document.media:
+            missing(f"{path}.media", "picture")
+
+    backdrop("defaults.backdrop", document.defaults.backdrop)
+    for look_id, look in document.looks.items():
+        backdrop(f"looks.{look_id}.backdrop", look.backdrop)
+    if document.defaults.look is not None and document.defaults.look not in document.looks:
+        missing("defaults.look", "look")
+    for move_id, move in document.moves.items():
+        try:
+            known_lanes({k: v for k, v in move.lanes.items() if k not in BEYOND}, {**LAYER_PROPERTIES, **SCENE_PROPERTIES})
+        except ValueError as error:
+            found.append(f"at moves.{move_id}.lanes {error}")
+
+    def move_use(path: str, use: MoveUse | None) -> None:
+        if use is not None and use.move not in document.moves and use.move not in SHIPPED:
+            missing(f"{path}.move", "move")
+
+    for song_id, song in document.songs.items():
+        if song.sound not in document.sounds:
+            missing(f"songs.{song_id}.sound", "sound")
+    for scene_id, scene in document.scenes.items():
+        backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
+        move_use(f"scenes.{scene_id}.camera_move", scene.camera_move)
+        for stop_id, stop in (scene.travel.stops if scene.travel else {}).items():
+            if stop.layer is not None and stop.layer not in scene.layers:
+                missing(f"scenes.{scene_id}.travel.stops.{stop_id}.layer", "layer")
+    for root, layers in _layer_maps(document):
+        for layer_id, layer in layers.items():
+            path = f"{root}.layers.{layer_id}"
+            for slot in ("move", "entrance", "exit"):
+                move_use(f"{path}.{slot}", getattr(layer, slot))
+            if layer.parent is not None and not _is_inside_groups(layers, layer_id):
+                found.append(f"at {path}.parent must stand a group of the same scene that does not hold itself")
+            for name, table in KIND_OF[layer.kind].named:
+                named = getattr(layer, name)
+                if named is not None and named not in getattr(document, table):
+                    missing(f"{path}.{name}", TABLES[table])
+    for group_id in document.groups:
+        if group_id in document.scenes:
+            found.append(f"at groups.{group_id} a shared group has the id of a scene")
+        if group_id in _shared_within(document, group_id, frozenset()):
+            found.append(f"at groups.{group_id} a shared group holds itself")
+    return found
+
+
+def wrong_links(document: "Document") -> list[str]:
+    """Sentences about fields that are nothing's, and about links of values that are not there, or to sources that are not there."""
+    found = []
+    for key, field in document.fields.items():
+        entry = LINKABLE.get(field.of)
+        if entry is None:
+            found.append(f"at fields.{key}.of stands no value that others could follow")
+        elif not entry.fits(field.value):
+            found.append(f"at fields.{key}.value stands nothing that {entry.spec.label.lower()} can be")
+
+    def check(path: str, owner: Any) -> None:
+        known = values_of(owner)
+        for name, link in owner.links.items():
+            entry = known.get(name)
+            if entry is None or entry.of(owner) is None:
+                found.append(f"at {path}.links.{name} there is no value of its own that could follow another")
+            elif link.source not in sources_of(owner) or followed_value(document, entry, link) is None:
+                found.append(f"at {path}.links.{name} a source is named that is not there")
+
+    check("defaults", document.defaults)
+    for look_id, look in document.looks.items():
+        check(f"looks.{look_id}", look)
+    for scene_id, scene in document.scenes.items():
+        check(f"scenes.{scene_id}", scene)
+    for root, layers in _layer_maps(document):
+        for layer_id, layer in layers.items():
+            check(f"{root}.layers.{layer_id}", layer)
+    return found
+
+
+def _layer_maps(document: "Document") -> Iterator[tuple[str, Mapping[str, Layer]]]:
+    for scene_id, scene in document.scenes.items():
+        yield f"scenes.{scene_id}", scene.layers
+    for group_id, group in document.groups.items():
+        yield f"groups.{group_id}", group.layers
+
+
+def _is_inside_groups(layers: Mapping[str, Layer], layer_id: str) -> bool:
+    """Whether the chain of parents ends at the top and has own groups only."""
+    seen = {layer_id}
+    parent = layers[layer_id].parent
+    while parent is not None:
+        group = layers.get(parent)
+        if parent in seen or not isinstance(group, GroupLayer) or group.shared is not None:
+            return False
+        seen.add(parent)
+        parent = group.parent
+    return True
+
+
+def _shared_within(document: "Document", group_id: str, above: frozenset[str]) -> frozenset[str]:
+    """Ids of the shared groups reached from one."""
+    group = document.groups.get(group_id)
+    if group is None or group_id in above:
+        return frozenset()
+    direct = {layer.shared for layer in group.layers.values() if isinstance(layer, GroupLayer) and layer.shared}
+    return frozenset(direct).union(*(_shared_within(document, d, above | {group_id}) for d in direct))

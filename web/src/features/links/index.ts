@@ -1,0 +1,2 @@
+export { Fields } from './fields'
+export { type ValueOwner, useLinks } from './links'

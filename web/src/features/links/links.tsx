@@ -1,0 +1,63 @@
+import { Link2 } from 'lucide-react'
+import type { ReactNode } from 'react'
+import type { Edit } from '@/api/client'
+import { catalogue, edit, newId, useProject } from '@/project/store'
+import { Menu, type MenuEntry } from '@/ui/menu'
+import { declared, type Link, linksOf, sourceName, type ValueOwner } from './values'
+
+export type { ValueOwner } from './values'
+
+/** The name of a value, which is also the way to what it follows. Null where it cannot follow anything. */
+export type Links = (id: string, label: string, value: number | string | null) => ReactNode
+
+/** Links of one part (`mount`, `camera`…) of layers, scenes, a look or the defaults. */
+export function useLinks(owners: ValueOwner[], part: string): Links {
+  const document = useProject((s) => s.document)
+  const into = useProject((s) => s.intoSources)
+  return (id, label, value) => {
+    const name = `${part}.${id}`
+    const nature = catalogue().natures[name]
+    if (!nature || !owners.length) return null
+    const links = owners.map((o) => linksOf(document, o)[name])
+    const first = links[0]
+    const same = first && links.every((l) => l?.source === first.source && l.id === first.id) ? first : null
+    const values = owners.map((o) => ({ property: name, scene: o.scene ?? null, layer: o.layer ?? null, look: o.look ?? null }))
+    const follow = (link: Link | null): Edit => ({ edit: 'link_values', values, link })
+    const offer = (text: string, link: Link): MenuEntry => ({ label: text, checked: same?.source === link.source && (same.id ?? null) === (link.id ?? null), run: () => void edit(follow(link)) })
+    const followers = owners.every((o) => o.scene)
+    const looked = followers && catalogue().look_parts.some((p) => p.id === part)
+    const fields = Object.entries(document.fields ?? {}).filter(([, f]) => catalogue().natures[f.of] === nature)
+    const entries: MenuEntry[] = []
+    if (links.some(Boolean)) {
+      if (same) entries.push({ label: `Changing it changes ${sourceName(document, same)}`, checked: into, run: () => useProject.setState({ intoSources: !into }) })
+      entries.push({ label: 'Unlink: keep the value, follow nothing', run: () => void edit(follow(null)) }, 'rule')
+    }
+    if (looked) {
+      entries.push(offer('Follow the project’s default', { source: 'default' }))
+      for (const [look, record] of Object.entries(document.looks ?? {})) entries.push(offer(`Follow look “${record.name}”`, { source: 'look', id: look }))
+    }
+    for (const [field, record] of fields) entries.push(offer(`Follow field “${record.name}”`, { source: 'field', id: field }))
+    if (entries.length && entries.at(-1) !== 'rule') entries.push('rule')
+    entries.push({
+      label: 'Make a field of it',
+      disabled: value === null,
+      run: () => {
+        const field = newId()
+        void edit({ edit: 'add_field', id: field, name: declared(name)?.label ?? label, of: name, value: value ?? 0 }, follow({ source: 'field', id: field }))
+      },
+    })
+    const said = same ? `${label} follows ${sourceName(document, same)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
+    return (
+      <Menu
+        align="start"
+        entries={entries}
+        trigger={
+          <button type="button" data-more tabIndex={links.some(Boolean) ? 0 : -1} aria-label={said} title={said} className={`flex max-w-full items-center gap-1 truncate text-left hover:underline ${links.some(Boolean) ? 'text-tarn' : 'decoration-rule'}`}>
+            <span className="truncate">{label}</span>
+            {links.some(Boolean) && <Link2 size={11} className="shrink-0" />}
+          </button>
+        }
+      />
+    )
+  }
+}

@@ -1,0 +1,30 @@
+import type { Doc, Parameter } from '@/api/client'
+import { catalogue, layersOf } from '@/project/store'
+
+/** What has values: a layer, a scene (layer null), a look, or (nothing named) the project's defaults. */
+export type ValueOwner = { scene?: string; layer?: string | null; look?: string }
+
+export type Link = { source: 'field' | 'look' | 'default'; id?: string | null }
+
+const partsOf = () => [...catalogue().look_parts, ...catalogue().drawn_parts, ...catalogue().stage_parts, { id: 'placement', label: 'Placement', parameters: catalogue().placement }]
+
+/** How a value is shown, and what it may be, by its name (`mount.border`). */
+export function declared(name: string): { label: string; parameter: Parameter } | undefined {
+  const [part = '', id = ''] = name.split('.')
+  const found = partsOf().find((p) => p.id === part)
+  const parameter = found?.parameters.find((p) => p.id === id) ?? catalogue().controls.find((c) => c.id === name)
+  return parameter && { label: found ? `${found.label} ${parameter.label.toLowerCase()}` : parameter.label, parameter }
+}
+
+/** Links of what has values, by name. */
+export function linksOf(document: Doc, owner: ValueOwner): Record<string, Link> {
+  const record = owner.look ? document.looks?.[owner.look] : !owner.scene ? document.defaults : owner.layer ? layersOf(document, owner.scene)[owner.layer] : document.scenes?.[owner.scene]
+  return (record?.links ?? {}) as Record<string, Link>
+}
+
+/** What a link leads to, by name. */
+export function sourceName(document: Doc, link: Link): string {
+  if (link.source === 'default') return 'the project’s default'
+  const name = link.source === 'look' ? document.looks?.[link.id ?? '']?.name : document.fields?.[link.id ?? '']?.name
+  return `${link.source} “${name ?? '?'}”`
+}
