@@ -319,3 +319,38 @@ def test_a_clip_is_trimmed_and_seen_as_backdrop(page: Page) -> None:
     page.get_by_role("dialog").get_by_label("Find by word").fill("fog")
     page.get_by_role("list", name="Pictures to choose").get_by_role("button").first.dblclick()
     until(lambda: scene(page, "Brass and glass")["backdrop"]["media"] == "k2", 5, "a clip behind the photo")
+
+
+def test_a_value_becomes_a_field_that_others_follow_and_a_change_ends_the_link_or_leads_to_it(table: Page) -> None:
+    details = table.get_by_role("complementary", name="Details")
+    mount = details.get_by_role("region", name="Mount")
+    border = mount.get_by_label("Border, number")
+    first, second = list(layer["name"] for layer in scene(table)["layers"].values() if layer["kind"] == "photo")[:2]
+    row(table, first).click()
+    border.fill("3")
+    border.press("Enter")
+    menu(table, "Border: what it follows", "Make a field of it")
+    expect(mount.get_by_role("button", name="Border follows field “Mount border”")).to_be_visible()
+    row(table, second).click()
+    # By keyboard: from the number to what it follows.
+    border.focus()
+    border.press("Alt+ArrowDown")
+    table.get_by_role("menuitem", name="Follow field “Mount border”").press("Enter")
+    until(lambda: layer(table, second)["mount"]["border"] == pytest.approx(0.03), what="it follows")
+    table.get_by_role("button", name=re.compile("1080p")).click()
+    field = table.get_by_role("dialog").get_by_role("region", name="Fields")
+    expect(field.get_by_text("2 follow")).to_be_visible()
+    field.get_by_label("Border, number").fill("5")
+    field.get_by_label("Border, number").press("Enter")
+    until(lambda: {layer(table, n)["mount"]["border"] for n in (first, second)} == {0.05}, what="both changed")
+    table.keyboard.press("Escape")
+    # Changed where it follows: the source changes, if so chosen; else the link ends.
+    menu(table, "Border follows field “Mount border”", "Changing it changes field “Mount border”")
+    border.fill("4")
+    border.press("Enter")
+    until(lambda: layer(table, first)["mount"]["border"] == pytest.approx(0.04), what="through the field")
+    menu(table, "Border follows field “Mount border”", "Changing it changes field “Mount border”")
+    border.fill("1")
+    border.press("Enter")
+    until(lambda: not layer(table, second)["links"], what="the link ended")
+    assert layer(table, first)["mount"]["border"] == pytest.approx(0.04)

@@ -33,6 +33,7 @@ STATUS = {
     "edit.no_span": 409,
     "edit.no_stop": 409,
     "edit.no_picture": 409,
+    "edit.no_point": 409,
     "edit.no_position": 409,
     "edit.no_scene": 409,
     "edit.no_value": 422,

@@ -214,6 +214,20 @@ class DevelopRequest(Request):
     uncropped: bool = False
 
 
+class ShapeRequest(Request):
+    """Where the crop and the subject lie, with edits tried."""
+
+    edits: Edits = []
+
+
+class ShapeAnswer(Answer):
+    """In fractions of the whole picture as it is turned by quarters; `turn`: of the crop, in degrees clockwise."""
+
+    crop: Area
+    subject: Area
+    turn: float
+
+
 class SuggestionAnswer(Answer):
     """Numbers of a correction."""
 
@@ -343,6 +357,14 @@ class HeardAnswer(Answer):
     songs: list[PlacedSong]
     beats: list[int]
     bars: list[int]
+
+
+class TriedAnswer(Answer):
+    """What edits would make of the film's times and its songs."""
+
+    timeline: TimelineModel
+    heard: HeardAnswer
+    songs: dict[str, Song]
 
 
 class PieceQuery(BaseModel):

@@ -6,7 +6,7 @@ from urllib.parse import unquote
 from flask import Response, request
 
 from ..core.document import Document
-from ..core.edits import apply_edits, parse_edits
+from ..core.edits import apply_edits, parse_edits, shown_area
 from ..core.errors import Fault, InvalidPicture, NotFound
 from . import blueprints
 from . import models as m
@@ -53,6 +53,14 @@ def developed(path: m.PicturePath, body: m.DevelopRequest):  # type: ignore[no-u
     """The same with edits tried; `uncropped` shows all of the picture, turned by quarters."""
     data = services().pictures.developed(_document(path, body.edits), path.media, body.width, body.uncropped)
     return Response(data, mimetype="image/jpeg")
+
+
+@blueprint.post("/projects/<project>/pictures/<media>/shape", responses={200: m.ShapeAnswer, 404: m.Faults, 422: m.Faults})
+def shape(path: m.PicturePath, body: m.ShapeRequest):  # type: ignore[no-untyped-def]
+    """Where a picture's crop and subject lie, with edits tried."""
+    media = _document(path, body.edits).media[path.media]
+    crop, subject = shown_area(media, "crop"), shown_area(media, "subject")
+    return m.ShapeAnswer(crop=crop, subject=subject, turn=-media.straighten).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/pictures/<media>/suggestion", responses={200: m.SuggestionAnswer, 404: m.Faults})

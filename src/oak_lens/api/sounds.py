@@ -6,12 +6,15 @@ from urllib.parse import unquote
 
 from flask import Response, request
 
+from ..core.document import Document
+from ..core.edits import apply_edits, parse_edits
 from ..core.errors import Fault, InvalidSound, NotFound
-from ..core.evaluate import timeline_of
+from ..core.evaluate import Timeline, timeline_of
 from ..core.sound import film_beats, placed_songs
 from ..services.sounds import Listened
 from . import blueprints
 from . import models as m
+from .projects import timeline_model
 from .state import services, who
 
 blueprint = blueprints.blueprint("sounds")
@@ -66,10 +69,23 @@ def peaks(path: m.SoundPath, query: m.PeaksQuery):  # type: ignore[no-untyped-de
 def heard(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     """When songs and beats are heard, in ticks of the film."""
     _, document = services().projects.read(who(), path.project)
-    timeline = timeline_of(document)
+    return _heard(document, timeline_of(document)).model_dump(mode="json")
+
+
+def _heard(document: Document, timeline: Timeline) -> m.HeardAnswer:
     songs = [m.PlacedSong(song=k, start=a, end=b) for k, a, b in placed_songs(document, timeline)]
     beats = film_beats(document, timeline)
-    return m.HeardAnswer(songs=songs, beats=[b.at for b in beats], bars=[b.at for b in beats if b.bar]).model_dump(mode="json")
+    return m.HeardAnswer(songs=songs, beats=[b.at for b in beats], bars=[b.at for b in beats if b.bar])
+
+
+@blueprint.post("/projects/<project>/tried", responses={200: m.TriedAnswer, 409: m.Faults, 422: m.Faults})
+def tried(path: m.ProjectPath, body: m.TriedEdits):  # type: ignore[no-untyped-def]
+    """What edits would make of the film's times and songs; nothing is stored."""
+    _, document = services().projects.read(who(), path.project)
+    document = apply_edits(document, parse_edits(body.edits))
+    timeline = timeline_of(document)
+    answer = m.TriedAnswer.model_construct(timeline=timeline_model(timeline), heard=_heard(document, timeline), songs=document.songs)
+    return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
 
 
 @blueprint.get("/projects/<project>/sound", responses={200: None, 404: m.Faults})

@@ -13,6 +13,10 @@ from oak_lens.core.evaluate import timeline_of, view_geometry
 from oak_lens.core.time import ticks
 from tests.conftest import SHAPES, made_document
 
+SOUND = {
+    "file": "a.wav", "sha256": "e" * 64, "length": ticks(20), "beats": {"tempo": 60, "times": [ticks(n) for n in range(20)]},
+}  # fmt: skip
+
 START = apply_edits(
     made_document(),
     parse_edits(
@@ -40,7 +44,8 @@ START = apply_edits(
             },
             {"edit": "add_stops", "scene": "s-tall", "stops": [{"id": "t1", "layer": "photo"}, {"id": "t2"}]},
             {"edit": "set_scenes", "ids": ["s-wide"], "light": {}},
-            {"edit": "add_field", "id": "edge", "name": "Edge", "of": "mount.border", "value": 0.03},
+            {"edit": "add_sounds", "sounds": [{"id": "song", **SOUND}]},
+            {"edit": "add_field", "id": "edge", "name": "Edge", "like": {"property": "mount.border"}, "value": 0.03},
             {"edit": "link_values", "values": [{"scene": "s-wide", "layer": "a", "property": "mount.border"}], "link": {"source": "field", "id": "edge"}},
         ]
     ),
@@ -91,10 +96,6 @@ def some(name: str, /, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
     return st.fixed_dictionaries({"edit": st.just(name), **fields})
 
 
-SOUND = {
-    "file": "a.wav", "sha256": "e" * 64, "length": ticks(20), "beats": {"tempo": 60, "times": [ticks(n) for n in range(20)]},
-}  # fmt: skip
-
 EDITS = {
     "set_title": some("set_title", title=st.text(min_size=1, max_size=20)),
     "set_frame": some("set_frame", width=st.integers(50, 2000).map(lambda n: 2 * n), rate=st.sampled_from(["24", "29.97", "60"])),
@@ -136,6 +137,10 @@ EDITS = {
     "turn_pictures": some("turn_pictures", ids=names.map(lambda n: [n]), quarters=st.integers(-3, 3)),
     "flip_pictures": some("flip_pictures", ids=names.map(lambda n: [n]), axis=st.sampled_from(["across", "down"])),
     "straighten_picture": some("straighten_picture", id=names, start=points.map(_near), end=points.map(_near)),
+    "reshape_picture": some(
+        "reshape_picture", id=names, what=st.sampled_from(["crop", "subject"]), handle=st.sampled_from(["inside", "corner0", "corner2"]),
+        start=points, end=points, shape=st.none() | st.floats(0.3, 3),
+    ),
     "trim_pictures": some("trim_pictures", pictures=st.builds(lambda n, c: [{"id": n, "crop": c}], names, areas)),
     "replace_file": some("replace_file", id=names, picture=fresh.map(lambda i: {"id": i, **record})),
     "add_photos": st.builds(
@@ -202,7 +207,7 @@ EDITS = {
         ),
         link=st.none() | st.just({"source": "field", "id": "edge"}) | st.just({"source": "default"}) | st.builds(lambda i: {"source": "look", "id": i}, look_ids),
     ),
-    "add_field": st.builds(lambda i, v: {"edit": "add_field", "id": i, "name": i, "of": "mount.border", "value": v}, fresh, st.floats(0, 0.2)),
+    "add_field": st.builds(lambda i, v: {"edit": "add_field", "id": i, "name": i, "like": {"property": "mount.border"}, "value": v}, fresh, st.floats(0, 0.2)),
     "set_field": some("set_field", id=st.sampled_from(["edge", "gone"]), value=st.floats(0, 0.2)),
     "remove_field": some("remove_field", id=st.sampled_from(["edge", "gone"])),
     "into_sources": some("into_sources"),
@@ -282,6 +287,7 @@ EDITS = {
         "set_look", id=look_ids, mount=st.none() | st.just({"border": 0.05}), backdrop=st.none() | st.just({"kind": "surface"})
     ),
     "use_look": some("use_look", look=look_ids, photos=photos, linked=st.booleans()),
+    "put_into_look": some("put_into_look", id=look_ids, photo=photos.map(lambda p: p[0]), photos=photos),
     "default_look": some("default_look", look=st.none() | look_ids),
     "remove_look": some("remove_look", id=look_ids),
     "carry": some(
@@ -315,6 +321,11 @@ EDITS = {
     "add_songs": st.builds(lambda i, s: {"edit": "add_songs", "songs": [{"id": i, "sound": s}]}, fresh, names),
     "remove_songs": some("remove_songs", ids=names.map(lambda n: [n])),
     "move_songs": some("move_songs", ids=names.map(lambda n: [n]), before=st.none() | names),
+    "drag_song": some(
+        "drag_song", id=st.sampled_from(["song", "gone"]), part=st.sampled_from(["body", "start", "end", "fade_in", "fade_out", "point"]),
+        by=st.integers(-ticks(9), ticks(9)), snap=st.sampled_from([0, ticks(1)]), point=st.just("p1"), louder=st.floats(-50, 50),
+    ),
+    "add_level_point": some("add_level_point", id=st.just("song"), point=st.sampled_from(["p1", "p2"]), at=moments, level=st.floats(-90, 90)),
     "set_songs": some("set_songs", ids=names.map(lambda n: [n]), song=st.fixed_dictionaries({"trim_start": st.integers(0, ticks(9))})),
     "set_mix": some("set_mix", mix=st.fixed_dictionaries({"music": st.floats(-60, 24)})),
     "change_beats": some(

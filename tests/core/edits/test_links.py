@@ -27,8 +27,8 @@ def to_field(field: str, *values: dict[str, Any]) -> dict[str, Any]:
     return {"edit": "link_values", "values": list(values), "link": {"source": "field", "id": field}}
 
 
-PAPER = {"edit": "add_field", "id": "paper", "name": "Paper", "of": "mount.colour", "value": "#e8dcc0"}
-EDGE = {"edit": "add_field", "id": "edge", "name": "Edge", "of": "mount.border", "value": 0.04}
+PAPER = {"edit": "add_field", "id": "paper", "name": "Paper", "like": {"property": "mount.colour"}, "value": "#e8dcc0"}
+EDGE = {"edit": "add_field", "id": "edge", "name": "Edge", "like": {"property": "mount.border"}, "value": 0.04}
 LINKED = done(
     made_document(),
     PAPER,
@@ -47,6 +47,11 @@ def border(document: Document, scene: str) -> Any:
 
 def colour(document: Document, scene: str) -> Any:
     return document.scenes[scene].layers["photo"].mount.colour  # type: ignore[union-attr]
+
+
+def test_a_field_is_made_of_a_value_as_it_is_inherited_or_own() -> None:
+    made = done(made_document(), {"edit": "set_defaults", "mount": {"border": 0.021}}, {"edit": "add_field", "id": "n", "name": "N", "like": of("s-wide", "mount.border")})
+    assert (made.fields["n"].of, made.fields["n"].value) == ("mount.border", 0.021)
 
 
 def test_a_changed_source_reaches_all_that_follow_and_nothing_else() -> None:
@@ -149,7 +154,7 @@ def test_a_document_from_elsewhere_is_brought_to_what_it_follows_or_refused() ->
     ("edit", "code"),
     [
         ({**EDGE, "id": "edge"}, "edit.id_taken"),
-        ({**EDGE, "id": "n", "of": "no.number"}, "edit.no_value"),
+        ({**EDGE, "id": "n", "like": {"property": "no.number"}}, "edit.no_value"),
         ({**EDGE, "id": "n", "value": 99}, "edit.value"),
         ({**PAPER, "id": "n", "value": 3}, "edit.value"),
         ({"edit": "set_field", "id": "gone", "value": 1}, "edit.no_field"),

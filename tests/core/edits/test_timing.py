@@ -208,3 +208,28 @@ def test_the_mix_fades_steps_down_and_crossfades_at_even_power() -> None:
     assert final_gain(document.mix, -22.0, -10.0) == pytest.approx(10 ** (6 / 20)) and final_gain(
         document.mix, -22.0, -3.0
     ) == pytest.approx(10 ** (2 / 20))
+
+
+def test_songs_are_dragged_where_they_lie() -> None:
+    start = film(4)
+    drag = lambda document, part, **more: changed(document, {"edit": "drag_song", "id": "m0", "part": part, **more})  # noqa: E731
+    placed = lambda document: placed_songs(document, timeline_of(document))[0][1:]  # noqa: E731
+    assert placed(drag(start, "body", by=ticks(2))) == (ticks(2), ticks(42)) and placed(drag(start, "body", by=-ticks(9))) == (0, ticks(40))
+    # Trimmed at its start, what is left is heard where it was; it is never trimmed away, nor begun before its file.
+    trimmed = drag(drag(start, "body", by=ticks(5)), "start", by=ticks(3))
+    assert placed(trimmed) == (ticks(8), ticks(45)) and trimmed.songs["m0"].trim_start == ticks(3)
+    assert placed(drag(trimmed, "start", by=-ticks(9))) == (ticks(5), ticks(45))
+    assert placed(drag(trimmed, "start", by=ticks(99)))[0] < ticks(45)
+    assert placed(drag(trimmed, "end", by=ticks(20)))[1] == ticks(65) and placed(drag(trimmed, "end", by=-ticks(999)))[1] > ticks(8)
+    faded = drag(drag(start, "fade_in", by=ticks(2.5)), "fade_out", by=ticks(99))
+    assert (faded.songs["m0"].fade_in, faded.songs["m0"].fade_out) == (ticks(2.5), 0)
+    shaped = changed(start, {"edit": "add_level_point", "id": "m0", "point": "p", "at": ticks(4), "level": 3})
+    assert dict(drag(shaped, "point", point="p", by=-ticks(9), louder=-200).songs["m0"].points["p"]) == {"at": 0, "level": -36.0}
+    # Its end snaps to a boundary that is near, unless one drags freely.
+    line = timeline_of(start).spans[2]
+    boundary = (line.join_start + line.hold_start) // 2
+    assert placed(drag(start, "end", by=boundary - ticks(40) + ticks(0.1), snap=ticks(0.2)))[1] == boundary
+    assert placed(drag(start, "end", by=boundary - ticks(40) + ticks(0.1)))[1] == boundary + ticks(0.1)
+    with pytest.raises(InvalidEdit) as caught:
+        drag(start, "point", point="gone")
+    assert caught.value.code == "edit.no_point"

@@ -6,11 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from oak_lens.core.document import Area, Document, Media
-from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
-from oak_lens.core.framing import borders_in, picture_from_shown, shown_subject, turned_area
+from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits, shown_area
+from oak_lens.core.framing import borders_in, picture_from_shown, reshaped, shown_subject, turned_area
 from oak_lens.core.framing.subject_finding import subject_in
 from oak_lens.core.paint import developed_pixels
-from tests.conftest import Pictures, picture
+from tests.conftest import Pictures, made_document, picture
 
 SOURCE = Pictures(p=picture(300, 200))
 
@@ -116,3 +116,44 @@ def test_extreme_pictures_are_developed(size: tuple[int, int]) -> None:
     media = Media(order="V", name="p", file="p", sha256="0" * 64, width=width, height=height, straighten=3.0)
     made = developed_pixels(media, Pictures(p=np.full((height, width, 4), 255, np.uint8)), 300)
     assert max(made.shape[:2]) <= 300 and made.shape[0] >= 1 and made.shape[1] >= 1
+
+CROP = Area(x=0.2, y=0.2, width=0.5, height=0.4)
+
+
+def rectangle(area: Area) -> tuple[float, ...]:
+    return area.x, area.y, area.width, area.height
+
+
+def test_a_dragged_rectangle_follows_the_pointer_keeps_its_shape_and_stays_in_the_picture() -> None:
+    near = lambda *values: pytest.approx(values, abs=1e-9)  # noqa: E731
+    assert rectangle(reshaped(CROP, "inside", (0, 0), (0.1, 0.05), None, 1.5, 0)) == near(0.3, 0.25, 0.5, 0.4)
+    assert rectangle(reshaped(CROP, "inside", (0, 0), (5, -5), None, 1.5, 0)) == near(0.5, 0.0, 0.5, 0.4)
+    assert rectangle(reshaped(CROP, "corner2", (0.7, 0.6), (0.6, 0.5), None, 1.5, 0)) == near(0.2, 0.2, 0.4, 0.3)
+    assert rectangle(reshaped(CROP, "corner0", (0.2, 0.2), (0.3, 0.25), None, 1.5, 0)) == near(0.3, 0.25, 0.4, 0.35)
+    for shape in (1.0, 16 / 9, 0.8):
+        made = reshaped(CROP, "corner2", (0.7, 0.6), (0.66, 0.5), shape, 1.5, 0)
+        assert (made.width * 1.5 / made.height, made.x, made.y) == near(shape, 0.2, 0.2)
+    # Turned by a quarter, what goes down widens the rectangle, and what goes right makes it lower.
+    turned = reshaped(CROP, "corner2", (0, 0), (0.02, 0.03), None, 1.0, 90)
+    assert (turned.width, turned.height) == near(0.53, 0.38)
+    tiny = reshaped(CROP, "corner2", (0.7, 0.6), (-3, -3), None, 1.5, 0)
+    assert min(tiny.width, tiny.height) > 0.01
+
+
+@pytest.mark.parametrize("quarters", range(4))
+def test_a_subject_is_dragged_where_it_is_seen(quarters: int) -> None:
+    document = apply_edits(
+        made_document(),
+        parse_edits(
+            [
+                {"edit": "turn_pictures", "ids": ["wide"], "quarters": quarters},
+                {"edit": "flip_pictures", "ids": ["wide"], "axis": "across"},
+                {"edit": "set_pictures", "ids": ["wide"], "subject": {"x": 0.4, "y": 0.3, "width": 0.2, "height": 0.3}},
+            ]
+        ),
+    )
+    seen = shown_area(document.media["wide"], "subject")
+    drag = {"edit": "reshape_picture", "id": "wide", "what": "subject", "handle": "inside", "start": [0.5, 0.5], "end": [0.55, 0.4]}
+    moved = apply_edits(document, parse_edits([drag])).media["wide"]
+    now = shown_area(moved, "subject")
+    assert rectangle(now) == pytest.approx((seen.x + 0.05, seen.y - 0.1, seen.width, seen.height), abs=1e-9)

@@ -37,6 +37,8 @@ export type SoundFile = Schemas['SoundFile']
 export type Song = Schemas['Song']
 export type Mix = Schemas['Mix']
 export type Heard = Schemas['HeardAnswer']
+export type Tried = Schemas['TriedAnswer']
+export type Shape = Schemas['ShapeAnswer']
 export type MusicWish = Schemas['MusicWish']
 
 /** A layer of a scene, or of a shared group. */

@@ -317,6 +317,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/pictures/{media}/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a picture's crop and subject lie, with edits tried. */
+        post: operations["pictures_shape_projects__project__pictures__media__shape_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/pictures/{media}/suggestion": {
         parameters: {
             query?: never;
@@ -465,6 +482,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What edits would make of the film's times and songs; nothing is stored. */
+        post: operations["sounds_tried_projects__project__tried_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/tried-frame": {
         parameters: {
             query?: never;
@@ -607,19 +641,18 @@ export interface components {
         };
         /**
          * AddField
-         * @description A number or colour of the project under a name, for values to follow; `of`: the value it is of the kind of, by `part.name`.
+         * @description A number or colour of the project under a name, for values to follow: of the kind of `like`, and as that is now, or `value`.
          */
         AddFieldGiven: {
             /** @constant */
             edit: "add_field";
             /** Id */
             id: string;
+            like: components["schemas"]["ValueRefGiven"];
             /** Name */
             name: string;
-            /** Of */
-            of: string;
             /** Value */
-            value: number | string;
+            value?: number | string | null;
         };
         /**
          * AddGroup
@@ -646,6 +679,22 @@ export interface components {
             edit: "add_keys";
             /** Lanes */
             lanes: components["schemas"]["LaneRefGiven"][];
+        };
+        /**
+         * AddLevelPoint
+         * @description A point of a song's level, `at` ticks after it began in the film, in dB.
+         */
+        AddLevelPointGiven: {
+            /** At */
+            at: number;
+            /** @constant */
+            edit: "add_level_point";
+            /** Id */
+            id: string;
+            /** Level */
+            level: number;
+            /** Point */
+            point: string;
         };
         /**
          * AddPhotos
@@ -1997,6 +2046,31 @@ export interface components {
             what: "camera" | "aim" | "focus" | "point" | "lamp" | "layer";
         };
         /**
+         * DragSong
+         * @description A song dragged by `by` ticks of the film: its `body` moves it; its `start` trims it; its `end` trims it, or loops it to a length;
+         *     `fade_in` and `fade_out` lengthen or shorten those; a `point` of its level moves, also by `louder` dB. `snap`: its start or end comes
+         *     to lie on a boundary between scenes within so many ticks.
+         */
+        DragSongGiven: {
+            /** By */
+            by?: number;
+            /** @constant */
+            edit: "drag_song";
+            /** Id */
+            id: string;
+            /** Louder */
+            louder?: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "body" | "start" | "end" | "fade_in" | "fade_out" | "point";
+            /** Point */
+            point?: string | null;
+            /** Snap */
+            snap?: number;
+        };
+        /**
          * DragView
          * @description A drag of a view's rectangle on its picture; positions in fractions of the picture.
          *
@@ -2129,7 +2203,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -4687,6 +4761,19 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * PutIntoLook
+         * @description What a photo has of its own becomes look `id`, for all that are linked to it; `photos` follow it again.
+         */
+        PutIntoLookGiven: {
+            /** @constant */
+            edit: "put_into_look";
+            /** Id */
+            id: string;
+            photo: components["schemas"]["LayerRefGiven"];
+            /** Photos */
+            photos?: components["schemas"]["LayerRefGiven"][];
+        };
         /** QualityModel */
         QualityModel: {
             /** Help */
@@ -4821,6 +4908,39 @@ export interface components {
             edit: "reset_placement";
             /** Layers */
             layers: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * ReshapePicture
+         * @description A drag of a picture's crop or subject by its inside or a corner, on the whole picture as it is turned by quarters; `start` and `end`
+         *     in fractions of that. `shape`: the width / height a crop keeps; None: any.
+         */
+        ReshapePictureGiven: {
+            /** @constant */
+            edit: "reshape_picture";
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /**
+             * Handle
+             * @enum {string}
+             */
+            handle: "inside" | "corner0" | "corner1" | "corner2" | "corner3";
+            /** Id */
+            id: string;
+            /** Shape */
+            shape?: number | null;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "crop" | "subject";
         };
         /**
          * ReverseScenes
@@ -5543,6 +5663,16 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * ShapeAnswer
+         * @description In fractions of the whole picture as it is turned by quarters; `turn`: of the crop, in degrees clockwise.
+         */
+        ShapeAnswer: {
+            crop: components["schemas"]["Area"];
+            subject: components["schemas"]["Area"];
+            /** Turn */
+            turn: number;
+        };
+        /**
          * ShapeLayer
          * @description A drawn shape, colour or gradient. `shadow` None: it casts none.
          */
@@ -5647,6 +5777,17 @@ export interface components {
             solo: boolean;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * ShapeRequest
+         * @description Where the crop and the subject lie, with edits tried.
+         */
+        ShapeRequest: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * ShareGroup
@@ -6075,6 +6216,18 @@ export interface components {
             };
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * TriedAnswer
+         * @description What edits would make of the film's times and its songs.
+         */
+        TriedAnswer: {
+            heard: components["schemas"]["HeardAnswer"];
+            /** Songs */
+            songs: {
+                [key: string]: components["schemas"]["Song"];
+            };
+            timeline: components["schemas"]["TimelineModel"];
         };
         /** TriedEdits */
         TriedEdits: {
@@ -7299,6 +7452,51 @@ export interface operations {
             };
         };
     };
+    pictures_shape_projects__project__pictures__media__shape_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                media: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShapeAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     pictures_suggestion_projects__project__pictures__media__suggestion_get: {
         parameters: {
             query?: never;
@@ -7661,6 +7859,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    sounds_tried_projects__project__tried_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedEdits"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

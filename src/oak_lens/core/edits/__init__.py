@@ -4,7 +4,7 @@ from .application import apply_edit, apply_edits, edit_schema, label_of, parse_e
 from .carrying import CARRIED
 from .catalogue import BUILTIN
 from .changes import HEAD_FIELDS, Change, changed_parts, difference, parse_change, present_parts
-from .pictures import PictureRecord, picture_records
+from .pictures import PictureRecord, picture_records, shown_area
 from .registry import Edit, EditSpec, LayerRef
 from .snapping import SAFE_SHARE, SnapLine, touched_lines
 from .summary import SceneChange, scene_changes
@@ -26,6 +26,7 @@ __all__ = [
     "changed_parts",
     "difference",
     "edit_schema",
+    "shown_area",
     "label_of",
     "parse_change",
     "parse_edit",

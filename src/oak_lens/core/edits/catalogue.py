@@ -15,6 +15,7 @@ from .placing import PLACING_EDITS
 from .recording import RECORDING_EDITS
 from .registry import registry
 from .scenes import SCENE_EDITS
+from .song_drags import SONG_DRAG_EDITS
 from .sounds import SOUND_EDITS
 from .timing import TIMING_EDITS
 from .views import VIEW_EDITS
@@ -36,5 +37,6 @@ BUILTIN = registry(
     *MOVE_EDITS,
     *CAMERA_EDITS,
     *SOUND_EDITS,
+    *SONG_DRAG_EDITS,
     *TIMING_EDITS,
 )

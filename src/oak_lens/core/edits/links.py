@@ -59,19 +59,20 @@ def link_values(document: Document, edit: LinkValues) -> Document:
 
 
 class AddField(Edit):
-    """A number or colour of the project under a name, for values to follow; `of`: the value it is of the kind of, by `part.name`."""
+    """A number or colour of the project under a name, for values to follow: of the kind of `like`, and as that is now, or `value`."""
 
     id: Id
     name: FieldName
-    of: str
-    value: FieldValue
+    like: ValueRef
+    value: FieldValue | None = None
 
 
 def add_field(document: Document, edit: AddField) -> Document:
     fresh(document.fields, (edit.id,), "fields")
-    if edit.of not in LINKABLE:
-        raise refused("edit.no_value", f"fields.{edit.id}.of", "There is no number or colour of this name that a field could be of.")
-    return _with_field(document, edit.id, ProjectField(name=edit.name, of=edit.of, value=_checked(edit.id, edit.of, edit.value)))
+    owner, entry = _value_of(document, edit.like)
+    value = entry.of(_with_own_part(document, owner, entry, edit.like)) if edit.value is None else edit.value
+    assert value is not None
+    return _with_field(document, edit.id, ProjectField(name=edit.name, of=entry.id, value=_checked(edit.id, entry.id, value)))
 
 
 class SetField(Edit):

@@ -95,6 +95,24 @@ def lowest_photo(document: Document, scene_id: str) -> str | None:
     return next((k for k, _ in photos_of(scene_of(document, scene_id))), None)
 
 
+class PutIntoLook(Edit):
+    """What a photo has of its own becomes look `id`, for all that are linked to it; `photos` follow it again."""
+
+    id: Id
+    photo: LayerRef
+    photos: list[LayerRef] = Field(default_factory=list)
+
+
+def put_into_look(document: Document, edit: PutIntoLook) -> Document:
+    look, layer = _look(document, edit.id), photo_of(document, edit.photo)
+    own = {"mount": resolved_mount(document, layer), "shadow": resolved_shadow(document, layer), "correction": resolved_correction(document, layer)}
+    document = document.model_copy(update={"looks": {**document.looks, edit.id: look.model_copy(update=own)}})
+    following: list[tuple[LayerRef, Layer | None]] = [
+        (ref, photo_of(document, ref).model_copy(update=dict.fromkeys(own))) for ref in (edit.photo, *edit.photos)
+    ]
+    return with_layers(document, following)
+
+
 class DefaultLook(Edit):
     """The look of every photo that has none of its own; null: none."""
 
@@ -155,6 +173,7 @@ LOOK_EDITS = (
     EditSpec("save_look", "Save a look", SaveLook, save_look),
     EditSpec("set_look", "Change a look", SetLook, set_look),
     EditSpec("use_look", "Use a look", UseLook, use_look),
+    EditSpec("put_into_look", "Change a look", PutIntoLook, put_into_look),
     EditSpec("default_look", "Change the project's look", DefaultLook, default_look),
     EditSpec("remove_look", "Remove a look", RemoveLook, remove_look),
 )

@@ -9,7 +9,7 @@ from pydantic import Field
 from ..document import Area, Clip, Document, Media, in_order, order_keys_between, photos_of
 from ..document.records import Id, Name
 from ..errors import Fault, InvalidEdit
-from ..framing import limited_crop
+from ..framing import Handle, file_area, limited_crop, reshaped, turned_area
 from ..looks import Correction
 from .positions import orders_before
 from .registry import Edit, EditSpec, fresh, merged, with_scenes
@@ -239,7 +239,7 @@ def flip_pictures(document: Document, edit: FlipPictures) -> Document:
     return _with_media(document, changed)
 
 
-Fraction = Annotated[float, Field(ge=-1, le=2, allow_inf_nan=False)]
+Fraction = Annotated[float, Field(ge=-10, le=10, allow_inf_nan=False)]
 
 
 class StraightenPicture(Edit):
@@ -257,6 +257,39 @@ def straighten_picture(document: Document, edit: StraightenPicture) -> Document:
     off = (angle + 45.0) % 90.0 - 45.0
     straighten = min(max(media.straighten - off, -45.0), 45.0)
     return _with_media(document, {edit.id: _without_bare_corners(media.model_copy(update={"straighten": straighten}))})
+
+
+NO_SUBJECT = Area(x=0.3, y=0.3, width=0.4, height=0.4)
+"""Where a subject begins to be dragged that is not known yet."""
+
+
+class ReshapePicture(Edit):
+    """A drag of a picture's crop or subject by its inside or a corner, on the whole picture as it is turned by quarters; `start` and `end`
+    in fractions of that. `shape`: the width / height a crop keeps; None: any."""
+
+    id: Id
+    what: Literal["crop", "subject"]
+    handle: Handle
+    start: tuple[Fraction, Fraction]
+    end: tuple[Fraction, Fraction]
+    shape: float | None = Field(None, ge=0.02, le=50)
+
+
+def reshape_picture(document: Document, edit: ReshapePicture) -> Document:
+    media = _picture(document, edit.id)
+    width, height = media.turned_size
+    crop = edit.what == "crop"
+    area, turn = shown_area(media, edit.what), -media.straighten if crop else 0.0
+    area = reshaped(area, edit.handle, edit.start, edit.end, edit.shape if crop else None, width / height, turn)
+    update = {"crop": area} if crop else {"subject": file_area(media, area)}
+    return _with_media(document, {edit.id: _without_bare_corners(media.model_copy(update=update))})
+
+
+def shown_area(media: Media, what: Literal["crop", "subject"]) -> Area:
+    """The crop or subject of a picture, in fractions of all of it as it is turned by quarters; where it has none, where one begins."""
+    if what == "crop":
+        return media.crop or Area()
+    return turned_area(media, media.subject) if media.subject else NO_SUBJECT
 
 
 class PictureCrop(Edit):
@@ -327,6 +360,7 @@ PICTURE_EDITS = (
     EditSpec("turn_pictures", "Turn pictures", TurnPictures, turn_pictures),
     EditSpec("flip_pictures", "Flip pictures", FlipPictures, flip_pictures),
     EditSpec("straighten_picture", "Straighten a picture", StraightenPicture, straighten_picture),
+    EditSpec("reshape_picture", "Crop or mark a picture", ReshapePicture, reshape_picture),
     EditSpec("trim_pictures", "Trim borders", TrimPictures, trim_pictures),
     EditSpec("replace_file", "Replace a picture's file", ReplaceFile, replace_file),
 )

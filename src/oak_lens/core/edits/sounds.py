@@ -60,7 +60,7 @@ class Ids(Edit):
 def remove_songs(document: Document, edit: Ids) -> Document:
     """Songs taken out of the film, and the files that no song uses any more."""
     for song_id in edit.ids:
-        _song_of(document, song_id)
+        song_of(document, song_id)
     songs = {k: s for k, s in document.songs.items() if k not in edit.ids}
     gone = {document.songs[k].sound for k in edit.ids} - {s.sound for s in songs.values()}
     sounds = {k: s for k, s in document.sounds.items() if k not in gone}
@@ -90,7 +90,7 @@ class SetSongs(Ids):
 def set_songs(document: Document, edit: SetSongs) -> Document:
     changed = dict(document.songs)
     for song_id in edit.ids:
-        song = _song_of(document, song_id)
+        song = song_of(document, song_id)
         if {"order", "sound"} & edit.song.keys():
             raise refused("edit.value", f"songs.{song_id}", "A song's place and file are changed by other edits.")
         plain = {k: Song.model_fields[k].get_default(call_default_factory=True) if v is None and k in Song.model_fields else v
@@ -163,7 +163,7 @@ def _nearest(times: list[int], at: int) -> int | None:
     return min(range(len(times)), key=lambda i: abs(times[i] - at), default=None)
 
 
-def _song_of(document: Document, song_id: str) -> Song:
+def song_of(document: Document, song_id: str) -> Song:
     song = document.songs.get(song_id)
     if song is None:
         raise refused("edit.no_song", f"songs.{song_id}", "There is no such song; it may have been taken out.")

@@ -3,7 +3,8 @@
 `subject_finding`, which looks into pixels, is imported by who takes pictures in.
 """
 
-from .borders import borders_in, turned_area
+from .areas import Handle, file_area, reshaped, turned_area
+from .borders import borders_in
 from .developing import limited_crop, picture_from_shown, picture_from_turned, shown_subject, turned_from_shown
 from .fits import Fit, chosen_fit, fit_zoom, limited_view, plane_size
 from .resolution import enlargement
@@ -31,9 +32,12 @@ __all__ = [
     "picture_polygon",
     "plane_size",
     "seen_aspect",
+    "Handle",
+    "file_area",
+    "reshaped",
+    "turned_area",
     "shown_subject",
     "suggested_views",
-    "turned_area",
     "turned_from_shown",
     "view_at",
     "seen_of",

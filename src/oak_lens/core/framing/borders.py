@@ -3,8 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from ..document import Area, Media
-from .developing import picture_from_turned
+from ..document import Area
 
 DARK, LIGHT = 46.0, 212.0
 SPREAD = 22.0
@@ -54,12 +53,3 @@ def _depth(grey: NDArray[np.float32]) -> int:
     # A scan's border ends at a step; a pale sky or a dark ground goes over little by little.
     step = np.abs(grey[min(depth + 2, len(grey) - 1)] - grey[max(depth - 3, 0)])
     return depth if float(np.median(step)) >= STEP else 0
-
-
-def turned_area(media: Media, area: Area) -> Area:
-    """An area of the file's picture as one of the turned and flipped picture."""
-    matrix = np.linalg.inv(picture_from_turned(media))
-    corners = np.array(((area.x, area.y, 1.0), (area.x + area.width, area.y + area.height, 1.0))) @ matrix.T
-    low, high = corners[:, :2].min(axis=0), corners[:, :2].max(axis=0)
-    x, y = max(float(low[0]), 0.0), max(float(low[1]), 0.0)
-    return Area(x=x, y=y, width=min(float(high[0]), 1.0) - x, height=min(float(high[1]), 1.0) - y)

@@ -1,7 +1,9 @@
 import { control } from '@/project/controls'
+import { useQuery } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
-import type { Area, Media } from '@/api/client'
+import { client, type Edit, type EditOf, type Media, settled, type Shape } from '@/api/client'
 import { useDrag } from '@/interaction/drag'
+import { useTrial } from '@/interaction/trial'
 import { edit, useProject } from '@/project/store'
 import { Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -10,7 +12,6 @@ export type Tool = 'crop' | 'line' | 'subject'
 export type Ratio = 'free' | 'frame' | number
 
 type Point = [number, number]
-type Rect = { x: number; y: number; width: number; height: number }
 
 const RATIOS: [string, string, Ratio][] = [
   ['free', 'Any shape', 'free'],
@@ -40,7 +41,10 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
   const frame = useProject((s) => s.document.frame)
   const box = useRef<HTMLDivElement>(null)
   const [size, setSize] = useState({ width: 1, height: 1 })
-  const [tried, setTried] = useState<Rect | null>(null)
+  const project = useProject((s) => s.id)
+  const ask = (edits: Edit[]) => settled(client.POST('/api/projects/{project}/pictures/{media}/shape', { params: { path: { project, media: id } }, body: { edits } })) as Promise<Shape>
+  const trial = useTrial(ask)
+  const { data: lies } = useQuery({ queryKey: ['shape', project, id, media.crop, media.subject, media.straighten, media.turned, media.flipped], queryFn: () => ask([]), placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined) })
   const [line, setLine] = useState<{ start: Point; end: Point } | null>(null)
   const fraction = (at: Point): Point => {
     const r = box.current?.getBoundingClientRect()
@@ -55,21 +59,17 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
     },
     onGiveUp: () => setLine(null),
   })
-  const present: Rect = tool === 'subject' ? subjectRect(media) : (media.crop ?? { x: 0, y: 0, width: 1, height: 1 })
-  const shown = tried ?? present
   const shape = tool === 'crop' && ratio !== 'free' ? (ratio === 'frame' ? (frame?.width ?? 16) / (frame?.height ?? 9) : ratio) : null
-  const turn = tool === 'crop' ? -(media.straighten ?? 0) : 0
-  const after = (handle: string, start: Point, now: Point): Rect => reshaped(present, handle, fraction(start), fraction(now), shape, size.width / size.height, turn)
-  const bind = useDrag<string>({
-    onTry: (handle, start, now) => setTried(after(handle, start, now)),
-    onSet: (handle, start, now) => {
-      const rect = after(handle, start, now)
-      const done = tool === 'subject' ? edit({ edit: 'set_pictures', ids: [id], subject: fileArea(media, rect) }) : edit({ edit: 'set_pictures', ids: [id], crop: rect })
-      void done.then(() => setTried(null))
-    },
-    onGiveUp: () => setTried(null),
+  const reshape = (handle: EditOf<'reshape_picture'>['handle'], start: Point, now: Point): EditOf<'reshape_picture'> => ({ edit: 'reshape_picture', id, what: tool === 'subject' ? 'subject' : 'crop', handle, start: fraction(start), end: fraction(now), shape })
+  const bind = useDrag<EditOf<'reshape_picture'>['handle']>({
+    onTry: (...how) => trial.attempt([reshape(...take(how))]),
+    onSet: (...how) => void edit(reshape(...take(how))).then(trial.end),
+    onGiveUp: trial.end,
   })
-  if (!url) return <span className="text-ash">…</span>
+  const place = trial.outcome ?? lies
+  if (!url || !place) return <span className="text-ash">…</span>
+  const shown = tool === 'subject' ? place.subject : place.crop
+  const turn = tool === 'crop' ? place.turn : 0
   const centre: Point = [(shown.x + shown.width / 2) * size.width, (shown.y + shown.height / 2) * size.height]
   const half: Point = [(shown.width / 2) * size.width, (shown.height / 2) * size.height]
   const corners: Point[] = [[-half[0], -half[1]], [half[0], -half[1]], [half[0], half[1]], [-half[0], half[1]]]
@@ -87,7 +87,7 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
           <g transform={`translate(${centre[0]} ${centre[1]}) rotate(${turn})`}>
             <rect x={-half[0]} y={-half[1]} width={2 * half[0]} height={2 * half[1]} fill="transparent" stroke={tool === 'crop' ? '#fff' : '#e2a94a'} strokeWidth={1.5} strokeDasharray={tool === 'crop' ? undefined : '6 4'} className="cursor-move" role="button" tabIndex={0} aria-label={`Move the ${tool}`} {...bind('inside')} />
             {corners.map((c, i) => (
-              <circle key={HANDLES[i]} cx={c[0]} cy={c[1]} r={6} fill="#fff" stroke="#2b2620" className="cursor-nwse-resize" role="button" tabIndex={0} aria-label={`${tool === 'crop' ? 'Crop' : 'Subject'}, ${HANDLES[i]}`} {...bind(`corner${i}`)} />
+              <circle key={HANDLES[i]} cx={c[0]} cy={c[1]} r={6} fill="#fff" stroke="#2b2620" className="cursor-nwse-resize" role="button" tabIndex={0} aria-label={`${tool === 'crop' ? 'Crop' : 'Subject'}, ${HANDLES[i]}`} {...bind(`corner${i as 0 | 1 | 2 | 3}`)} />
             ))}
           </g>
         </svg>
@@ -101,43 +101,4 @@ const rotated = ([x, y]: Point, deg: number, centre: Point): Point => {
   return [centre[0] + x * Math.cos(a) - y * Math.sin(a), centre[1] + x * Math.sin(a) + y * Math.cos(a)]
 }
 
-/** A rectangle (fractions) after one of its handles went from one place to another; `aspect`: the picture's, `turn`: of the rectangle. */
-export function reshaped(rect: Rect, handle: string, start: Point, now: Point, shape: number | null, aspect: number, turn: number): Rect {
-  // Along the rectangle's own axes, in heights of the picture.
-  const a = (-turn * Math.PI) / 180
-  const [dx, dy] = [(now[0] - start[0]) * aspect, now[1] - start[1]]
-  const [u, v] = [dx * Math.cos(a) - dy * Math.sin(a), dx * Math.sin(a) + dy * Math.cos(a)]
-  let [width, height] = [rect.width * aspect, rect.height]
-  const centre: Point = [(rect.x + rect.width / 2) * aspect, rect.y + rect.height / 2]
-  let move: Point = [dx, dy]
-  if (handle !== 'inside') {
-    const i = Number(handle.at(-1))
-    const [sx, sy] = [i === 1 || i === 2 ? 1 : -1, i >= 2 ? 1 : -1]
-    const [w, h] = [Math.max(0.03, width + sx * u), Math.max(0.03, height + sy * v)]
-    const [nw, nh] = shape === null ? [w, h] : w / h > shape ? [h * shape, h] : [w, w / shape]
-    const [mx, my] = [(sx * (nw - width)) / 2, (sy * (nh - height)) / 2]
-    move = [mx * Math.cos(-a) - my * Math.sin(-a), mx * Math.sin(-a) + my * Math.cos(-a)]
-    width = nw
-    height = nh
-  }
-  const share = Math.min(1, aspect / width, 1 / height)
-  const [fw, fh] = [(width * share) / aspect, height * share]
-  const x = Math.min(1 - fw, Math.max(0, (centre[0] + move[0]) / aspect - fw / 2))
-  const y = Math.min(1 - fh, Math.max(0, centre[1] + move[1] - fh / 2))
-  return { x, y, width: fw, height: fh }
-}
-
-/** The subject, which is kept in the file's own fractions, on the picture as it is turned and flipped. */
-function subjectRect(media: Media): Rect {
-  const s = media.subject
-  if (!s) return { x: 0.3, y: 0.3, width: 0.4, height: 0.4 }
-  let rect: Rect = { x: s.x ?? 0, y: s.y ?? 0, width: s.width ?? 1, height: s.height ?? 1 }
-  for (let i = 0; i < (media.turned ?? 0); i += 1) rect = { x: 1 - rect.y - rect.height, y: rect.x, width: rect.height, height: rect.width }
-  return media.flipped ? { ...rect, x: 1 - rect.x - rect.width } : rect
-}
-
-function fileArea(media: Media, rect: Rect): Area {
-  let area = media.flipped ? { ...rect, x: 1 - rect.x - rect.width } : rect
-  for (let i = 0; i < (media.turned ?? 0); i += 1) area = { x: area.y, y: 1 - area.x - area.width, width: area.height, height: area.width }
-  return area
-}
+const take = <H, P>([handle, start, now]: [H, P, P, ...unknown[]]): [H, P, P] => [handle, start, now]

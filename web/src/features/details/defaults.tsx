@@ -36,6 +36,9 @@ export function DefaultsFields() {
       <Part title="Fit">
         <Choice label="Fit" value={defaults.fit ?? 'auto'} choices={FITS} onSet={(fit) => set({ fit })} />
       </Part>
+      <Part title="Fields">
+        <Fields />
+      </Part>
       {look && (
         <p className="px-4 py-3 text-[12px] text-soft">
           Mount, shadow, backdrop and correction come from the project’s look, <b>{looks?.[look]?.name}</b>. What you change here changes the look, and every photo that follows it.
@@ -46,9 +49,6 @@ export function DefaultsFields() {
           <LinkedParameters part={part} owners={look ? [{ look }] : [{}]} values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}} onTry={(p) => tryEdits([onLook({ [part.id]: p })])} onSet={(p) => void edit(onLook({ [part.id]: p }))} onGiveUp={() => tryEdits(null)} />
         </Part>
       ))}
-      <Part title="Fields">
-        <Fields />
-      </Part>
     </div>
   )
 }

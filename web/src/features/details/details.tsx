@@ -1,4 +1,5 @@
 import { control } from '@/project/controls'
+import { inheritedBackdrop, inheritedPart } from '@/project/inherited'
 import { kindOf } from '@/project/kinds'
 import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
 import { useState } from 'react'
@@ -45,17 +46,6 @@ export function Details() {
 
 const partOf = (id: string) => [...catalogue().look_parts, ...catalogue().drawn_parts].find((p) => p.id === id)
 
-/** Values of a look's part as they apply to a photo: its own, its look's, the project's. */
-function useResolved() {
-  const looks = useProject((s) => s.document.looks)
-  const defaults = useProject((s) => s.document.defaults)
-  return (photo: Photo | undefined, part: 'mount' | 'shadow' | 'correction' | 'backdrop') => {
-    const look = looks?.[photo?.look ?? defaults?.look ?? '']
-    const own = part === 'backdrop' ? null : photo?.[part]
-    return (own ?? look?.[part] ?? defaults?.[part] ?? {}) as Values
-  }
-}
-
 /** A part that some kinds of layer have, as it is declared. */
 function OwnPart({ part, refs }: { part: string; refs: LayerRef[] }) {
   const document = useProject((s) => s.document)
@@ -74,7 +64,6 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const document = useProject((s) => s.document)
   const defaults = document.defaults
   const chosenLayers = useProject((s) => s.chosenLayers)
-  const resolved = useResolved()
   const [dialog, setDialog] = useState<'looks' | 'carry' | 'layout' | null>(null)
   // The chosen layers; without a choice, every photo of the chosen scenes.
   const refs = chosenLayers.length ? chosenLayers : photosOf(ids)
@@ -129,7 +118,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
                 Unlink
               </Button>{' '}
               · what you change below becomes the photo’s own.{' '}
-              <Button kind="link" onClick={() => void intoLook(lookId, photos[0], resolved)}>
+              <Button kind="link" onClick={() => void edit({ edit: 'put_into_look', id: lookId, photo: photoRefs[0] as LayerRef, photos: photoRefs })}>
                 Put it into the look
               </Button>
             </p>
@@ -153,7 +142,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>
             {key === 'mount' && <Caption photos={photos} onPhotos={onPhotos} />}
             {key === 'correction' && photoRefs[0] && <Suggest photo={photos[0]} onSet={(p) => void edit(onPhotos({ correction: p }))} />}
-            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => resolved(l, key)))} numbers={numbers[key]} links={links[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => inheritedPart(document, l, key) as Values))} numbers={numbers[key]} links={links[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       {!photos.length && others.length > 0 && (
@@ -182,7 +171,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         .look_parts.filter((p) => p.id === 'backdrop')
         .map((part) => (
           <Part key={part.id} title={part.label} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => (s.backdrop ?? resolved(Object.values(s.layers ?? {}).find((l): l is Photo => l.kind === 'photo'), 'backdrop')) as Values))} numbers={backdrop} links={otherLinks.backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => inheritedBackdrop(document, s) as Values))} numbers={backdrop} links={otherLinks.backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       <StagePart ids={ids} scenes={scenes} />
@@ -191,14 +180,6 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {dialog === 'layout' && <LayoutPicker scenes={ids} onClose={() => setDialog(null)} />}
     </>
   )
-}
-
-/** What a photo changed of its look becomes the look: every photo linked to it follows. */
-async function intoLook(look: string, photo: Photo | undefined, resolved: (photo: Photo | undefined, part: 'mount' | 'shadow' | 'correction') => Values): Promise<void> {
-  if (!photo) return
-  const { chosenLayers, chosenScenes } = useProject.getState()
-  const refs = chosenLayers.length ? chosenLayers : photosOf(chosenScenes)
-  await edit({ edit: 'set_look', id: look, mount: resolved(photo, 'mount'), shadow: resolved(photo, 'shadow'), correction: resolved(photo, 'correction') }, { edit: 'set_layers', layers: refs, mount: null, shadow: null, correction: null })
 }
 
 function Placing({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {

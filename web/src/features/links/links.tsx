@@ -43,7 +43,7 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
       disabled: value === null,
       run: () => {
         const field = newId()
-        void edit({ edit: 'add_field', id: field, name: declared(name)?.label ?? label, of: name, value: value ?? 0 }, follow({ source: 'field', id: field }))
+        void edit({ edit: 'add_field', id: field, name: declared(name)?.label ?? label, like: values[0] as (typeof values)[number] }, follow({ source: 'field', id: field }))
       },
     })
     const said = same ? `${label} follows ${sourceName(document, same)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`

@@ -1,10 +1,12 @@
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
-import { address, type Heard, type Song, type EditOf } from '@/api/client'
+import { address, type EditOf, type Heard, type Song, type Timeline } from '@/api/client'
 import { useJoinPicker } from '@/features/joins'
 import { useHeard } from '@/features/sound/heard'
 import { useWaveform, waveOutline } from '@/features/sound/waveform'
-import { useDrag } from '@/interaction/drag'
+import { type Held, useDrag } from '@/interaction/drag'
+import { useTrial } from '@/interaction/trial'
 import { catalogue, edit, useProject } from '@/project/store'
+import { triedTimes } from '@/project/tried'
 import { clockText, TICKS, toSeconds } from '@/project/times'
 
 const LEAST = 6
@@ -14,6 +16,9 @@ const WAVE = 40
 const SNAP_PX = 8
 const PICTURE_FROM = 34
 
+/** Where each scene begins, and the film's end: the middle of each join. */
+const boundsOf = (timeline: Timeline) => [0, ...timeline.spans.slice(1).map((s) => (s.join_start + s.hold_start) / 2), timeline.length]
+
 type Props = { order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void }
 
 /** The run sheet to time: rows as high as they last, beside the music's waveform and beats; boundaries are dragged. */
@@ -22,16 +27,19 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
   const scenes = useProject((s) => s.document.scenes)
   const songs = useProject((s) => s.document.songs)
   const marks = useProject((s) => s.marks)
-  const timeline = useProject((s) => s.timeline)
+  const stored = useProject((s) => s.timeline)
+  const trial = useTrial(triedTimes)
+  // While a boundary is dragged, the film as it would be.
+  const timeline = trial.outcome?.timeline ?? stored
   const heard = useHeard()
   const [perSecond, setPerSecond] = useState(USUAL)
-  const [dragged, setDragged] = useState<{ scene: string | null; at: number } | null>(null)
+  const [dragged, setDragged] = useState<number | null>(null)
   const [view, setView] = useState({ top: 0, height: 800 })
   const area = useRef<HTMLDivElement>(null)
   const px = (ticks: number) => toSeconds(ticks) * perSecond
   const spans = timeline.spans
   const total = px(timeline.length)
-  const bounds = useMemo(() => [0, ...spans.slice(1).map((s) => (s.join_start + s.hold_start) / 2), timeline.length], [spans, timeline.length])
+  const bounds = useMemo(() => boundsOf(timeline), [timeline])
   useEffect(() => {
     const node = area.current
     if (!node) return
@@ -49,19 +57,23 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
     if (top < node.scrollTop || bottom > node.scrollTop + node.clientHeight) node.scrollTop = Math.max(0, top - 60)
   }, [last, order, bounds, perSecond])
 
-  /** Where a dragged boundary comes to lie: on a beat that is near, unless one drags freely. */
-  const landing = (at: number, free: boolean): number => {
-    const near = free ? undefined : heard.beats.filter((b) => Math.abs(px(b - at)) <= SNAP_PX).sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0]
-    return Math.max(0, Math.round(near ?? at))
+  const moved = (index: number, to: number, how: EditOf<'move_boundary'>['how'], snap = 0): EditOf<'move_boundary'> => ({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how, snap: Math.round(snap) })
+  const dropped = (index: number, from: [number, number], now: [number, number], held: Held) => {
+    const to = (boundsOf(stored)[index] ?? 0) + ((now[1] - from[1]) / perSecond) * TICKS
+    return moved(index, to, held.copy ? 'slide' : held.constrain ? 'both' : 'along', held.free ? 0 : (SNAP_PX / perSecond) * TICKS)
   }
-  const at = (index: number, from: [number, number], now: [number, number]) => (bounds[index] ?? 0) + ((now[1] - from[1]) / perSecond) * TICKS
-  const send = (index: number, to: number, how: EditOf<'move_boundary'>['how']) => void edit({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how })
   const drag = useDrag<number>({
-    onTry: (index, from, now, held) => setDragged({ scene: order[index] ?? null, at: landing(at(index, from, now), held.free) }),
-    onGiveUp: () => setDragged(null),
+    onTry: (index, from, now, held) => {
+      setDragged(index)
+      trial.attempt([dropped(index, from, now, held)])
+    },
+    onGiveUp: () => {
+      setDragged(null)
+      trial.end()
+    },
     onSet: (index, from, now, held) => {
       setDragged(null)
-      send(index, landing(at(index, from, now), held.free), held.copy ? 'slide' : held.constrain ? 'both' : 'along')
+      void edit(dropped(index, from, now, held)).then(trial.end)
     },
   })
   const nudge = (index: number) => (event: KeyboardEvent) => {
@@ -69,7 +81,7 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
     if (!way) return
     event.preventDefault()
     event.stopPropagation()
-    send(index, (bounds[index] ?? 0) + way * timeline.frame_ticks * (event.shiftKey ? 10 : 1), event.altKey ? 'both' : 'along')
+    void edit(moved(index, (bounds[index] ?? 0) + way * timeline.frame_ticks * (event.shiftKey ? 10 : 1), event.altKey ? 'both' : 'along'))
   }
   const seen = (top: number, bottom: number) => bottom > view.top - 200 && top < view.top + view.height + 200
   const strong = useMemo(() => new Set(heard.bars), [heard.bars])
@@ -149,9 +161,9 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
               </div>
             )
           })}
-          {dragged && (
-            <div aria-hidden="true" className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-brass" style={{ top: px(dragged.at) }}>
-              <span className="absolute right-1 rounded bg-brass px-1.5 font-mono text-[11px] text-on-ink">{clockText(dragged.at, 2)}</span>
+          {dragged !== null && (
+            <div aria-hidden="true" className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-brass" style={{ top: px(bounds[dragged] ?? 0) }}>
+              <span className="absolute right-1 rounded bg-brass px-1.5 font-mono text-[11px] text-on-ink">{clockText(bounds[dragged] ?? 0, 2)}</span>
             </div>
           )}
           <Now px={px} />

@@ -1,9 +1,11 @@
 import { Minus, Plus } from 'lucide-react'
 import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
-import type { Heard, Song, SoundFile } from '@/api/client'
-import { useDrag } from '@/interaction/drag'
+import type { EditOf, Heard, Song, SoundFile } from '@/api/client'
+import { type Held, useDrag } from '@/interaction/drag'
+import { useTrial } from '@/interaction/trial'
 import { inOrder } from '@/project/ordering'
 import { edit, newId, useProject } from '@/project/store'
+import { triedTimes } from '@/project/tried'
 import { clockText, TICKS, toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { useWaveform, waveOutline } from './waveform'
@@ -13,6 +15,7 @@ const LEAST_ZOOM = 1
 const MOST_ZOOM = 200
 const RULES_S = [0.5, 1, 2, 5, 10, 30, 60, 300]
 const RULE_PX = 70
+const SNAP_PX = 8
 const LOUDEST_DB = 12
 const SOFTEST_DB = -36
 
@@ -96,51 +99,46 @@ function Playhead({ px }: { px: (ticks: number) => number }) {
 type BlockProps = { id: string; song: Song; sound: SoundFile; start: number; end: number; px: (ticks: number) => number; perSecond: number; on: boolean; beats: number[]; bars: number[]; onChoose: () => void }
 
 const levelY = (db: number) => ((LOUDEST_DB - Math.max(SOFTEST_DB, Math.min(LOUDEST_DB, db))) / (LOUDEST_DB - SOFTEST_DB)) * (ROW - 22)
+const levelBy = (pixels: number) => (-pixels / (ROW - 22)) * (LOUDEST_DB - SOFTEST_DB)
 const levelAt = (y: number) => LOUDEST_DB - (Math.max(0, Math.min(ROW - 22, y)) / (ROW - 22)) * (LOUDEST_DB - SOFTEST_DB)
 
 /** A song with its waveform, beats, fades and level; its body moves it, its ends trim it, its upper corners fade it. */
-function Block({ id, song, sound, start, end, px, perSecond, on, beats, bars, onChoose }: BlockProps) {
-  const [shift, setShift] = useState<{ part: Part; by: number; down: number } | null>(null)
+function Block({ id, song: stored, sound, px, perSecond, on, beats, bars, onChoose, ...place }: BlockProps) {
+  const trial = useTrial(triedTimes)
+  // While it is dragged, as it would be.
+  const song = trial.outcome?.songs[id] ?? stored
+  const { start, end } = trial.outcome?.heard.songs.find((s) => s.song === id) ?? place
   const ticks = (pixels: number) => Math.round((pixels / perSecond) * TICKS)
-  const by = (part: Part) => (shift?.part === part ? shift.by : 0)
-  const left = px(start) + by('body') + by('start')
-  const width = Math.max(px(end) - px(start) - by('start') + by('end'), 6)
-  const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_songs', ids: [id], song: partial })
-  const fadeIn = Math.max(0, px(song.fade_in ?? 0) + by('fade_in'))
-  const fadeOut = Math.max(0, px(song.fade_out ?? 0) - by('fade_out'))
+  const left = px(start)
+  const width = Math.max(px(end) - px(start), 6)
+  const fadeIn = px(song.fade_in ?? 0)
+  const fadeOut = px(song.fade_out ?? 0)
   const points = Object.entries(song.points ?? {}).sort((a, b) => a[1].at - b[1].at)
+  const dropped = (part: Part, from: [number, number], now: [number, number], held: Held): EditOf<'drag_song'> => ({
+    edit: 'drag_song',
+    id,
+    part: part.startsWith('point:') ? 'point' : (part as EditOf<'drag_song'>['part']),
+    point: part.startsWith('point:') ? part.slice(6) : null,
+    by: ticks(now[0] - from[0]),
+    louder: levelBy(now[1] - from[1]),
+    snap: held.free ? 0 : ticks(SNAP_PX),
+  })
   const drag = useDrag<Part>({
     onPress: onChoose,
-    onTry: (part, from, now) => setShift({ part, by: now[0] - from[0], down: now[1] - from[1] }),
-    onGiveUp: () => setShift(null),
-    onSet: (part, from, now) => {
-      setShift(null)
-      const moved = ticks(now[0] - from[0])
-      const trim = song.trim_start ?? 0
-      if (part === 'body') set({ at: Math.max(0, start + moved), over: null })
-      else if (part === 'start') {
-        const cut = Math.max(-trim, Math.min(moved, end - start - TICKS / 5))
-        set({ trim_start: trim + cut, at: Math.max(0, start + cut), length: song.length == null ? null : song.length - cut })
-      } else if (part === 'end') set({ length: Math.max(TICKS / 5, end - start + moved) })
-      else if (part === 'fade_in') set({ fade_in: Math.max(0, Math.min((song.fade_in ?? 0) + moved, end - start, 120 * TICKS)) })
-      else if (part === 'fade_out') set({ fade_out: Math.max(0, Math.min((song.fade_out ?? 0) - moved, end - start, 120 * TICKS)) })
-      else {
-        const name = part.slice(6)
-        const point = song.points?.[name]
-        if (point) set({ points: { ...song.points, [name]: { at: Math.max(0, Math.min(point.at + moved, end - start)), level: levelAt(levelY(point.level ?? 0) + now[1] - from[1]) } } })
-      }
-    },
+    onTry: (...how) => trial.attempt([dropped(...how)]),
+    onGiveUp: trial.end,
+    onSet: (...how) => void edit(dropped(...how)).then(trial.end),
   })
   const addPoint = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect()
-    set({ points: { ...song.points, [newId()]: { at: Math.max(0, ticks(event.clientX - box.left)), level: Math.round(levelAt(event.clientY - box.top)) } } })
+    void edit({ edit: 'add_level_point', id, point: newId(), at: Math.max(0, ticks(event.clientX - box.left)), level: Math.round(levelAt(event.clientY - box.top)) })
   }
   const count = Math.max(1, Math.min(3000, Math.round(width / 2)))
   const source = song.trim_start ?? 0
   const rest = (song.trim_end ?? sound.length) - source
   const peaks = useWaveform(song.sound, source, source + Math.min(rest, end - start), Math.max(1, Math.round(count * Math.min(1, rest / Math.max(1, end - start)))))
   const waveWidth = Math.min(width, px(rest))
-  const line = points.map(([name, p]) => `${px(p.at) + by(`point:${name}`)},${levelY(p.level ?? 0) + (shift?.part === `point:${name}` ? shift.down : 0)}`)
+  const line = points.map(([, p]) => `${px(p.at)},${levelY(p.level ?? 0)}`)
   const shown = beats.filter((b) => b >= start && b < end)
   const strong = new Set(bars)
   const dense = shown.length > width / 5
@@ -175,10 +173,10 @@ function Block({ id, song, sound, start, end, px, perSecond, on, beats, bars, on
             onKeyDown={(e) => {
               if (e.key !== 'Delete' && e.key !== 'Backspace') return
               e.stopPropagation()
-              set({ points: Object.fromEntries(points.filter(([k]) => k !== name)) })
+              void edit({ edit: 'set_songs', ids: [id], song: { points: Object.fromEntries(points.filter(([k]) => k !== name)) } })
             }}
             className="absolute size-3 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none rounded-full bg-white"
-            style={{ left: px(p.at) + by(`point:${name}`), top: levelY(p.level ?? 0) + (shift?.part === `point:${name}` ? shift.down : 0) }}
+            style={{ left: px(p.at), top: levelY(p.level ?? 0) }}
           />
         ))}
       </div>
