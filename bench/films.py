@@ -21,6 +21,7 @@ from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, timeline_of
 from oak_lens.core.paint import Painter
 from oak_lens.core.time import frame_start, ticks
+from oak_lens.media.blobs import FolderBlobs
 from oak_lens.media.films import write_segment
 from oak_lens.media.folders import picture_record, pyramids_beside
 from oak_lens.media.rendering import single_threaded
@@ -30,7 +31,7 @@ from oak_lens.services.sounds import Sounds
 from oak_lens.stack.start import Stack
 from oak_lens.storage.database import engine_for
 from oak_lens.storage.exports import PostgresExports
-from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.media import PostgresMedia
 from oak_lens.storage.projects import PostgresProjects
 
 from .rows import Row, median
@@ -133,9 +134,9 @@ def second_export(scratch: Path) -> Row:
     stack.start(demo=False)
     try:
         engine = engine_for(stack.url)
-        media = FolderMedia(engine, home / "media")
+        media = PostgresMedia(engine, FolderBlobs(home))
         pictures = Pictures(media)
-        exports = Exports(PostgresExports(engine, home / "exports"), pictures, Sounds(media))
+        exports = Exports(PostgresExports(engine, media.blobs), pictures, Sounds(media))
         records = []
         for i, name in enumerate(TWENTY_SCENES):
             path = next(PHOTOS.glob(f"{name}*"))

@@ -1,18 +1,17 @@
 """Import: what one large photo costs until it is seen, usable and done, against a bare decode."""
 
-import threading
 import time
 from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 from pathlib import Path
-from typing import IO
 
 from PIL import Image
 
 from oak_lens.core.document import Document
+from oak_lens.media.blobs import FolderBlobs
 from oak_lens.services.pictures import Pictures
-from oak_lens.services.ports import MediaState
+from oak_lens.services.ports import MediaState, Work
 
 from .films import big_photos
 from .rows import Row, median
@@ -25,35 +24,20 @@ class FolderStore:
     """The `MediaStore` port over a folder, without a database or a queue."""
 
     def __init__(self, folder: Path):
-        self._folder = folder
+        self.blobs = FolderBlobs(folder)
         self.asked: list[str] = []
 
-    @property
-    def pyramids(self) -> Path:
-        return self._folder / "pyramids"
-
-    def receive(self, stream: IO[bytes], limit: int) -> Path:
-        path = self._folder / f"in-{threading.get_ident()}-{time.monotonic_ns()}"
-        path.write_bytes(stream.read())
-        return path
-
-    def keep(self, received: Path, sha256: str) -> Path:
-        return received.replace(self.original(sha256))
-
-    def original(self, sha256: str) -> Path:
-        return self._folder / sha256
-
-    def thumbnail(self, sha256: str) -> Path:
-        return self._folder / f"{sha256}.jpg"
-
-    def state_of(self, hashes: Sequence[str]) -> list[MediaState]:
+    def state_of(self, work: Work, hashes: Sequence[str]) -> list[MediaState]:
         return []
 
     def request_preparation(self, sha256: str) -> None:
         self.asked.append(sha256)
 
-    def set_state(self, sha256: str, state: str, message: str = "") -> None:
-        assert state == "ready", message
+    def request_listening(self, sha256: str) -> None:
+        raise NotImplementedError
+
+    def set_state(self, work: Work, state: MediaState) -> None:
+        assert state.state == "ready", state.message
 
 
 def take_in(scratch: Path, path: Path) -> float:

@@ -34,7 +34,7 @@ OUTER = {
     "core": set(),
     "media": {"core"},
     "services": {"core", "media"},
-    "storage": {"core", "services"},
+    "storage": {"core", "media", "services"},
     "api": {"core", "services", "storage"},
     "worker": {"core", "media", "services", "storage"},
     "cli": {"core", "media"},

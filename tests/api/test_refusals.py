@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from PIL import Image
 
-from oak_lens.services import pictures, sounds
+from oak_lens.services import keys, pictures, sounds
 from tests.media.test_clips import EVEN, make_clip
 
 from .conftest import Signed
@@ -68,7 +68,7 @@ def test_files_without_sound_or_of_endless_length_or_gone_from_the_disk(signed: 
     refused(signed.client.get(f"/api/projects/{project}/sounds/never/peaks?start=0&end=9"), 404, "sound.not_found")
     record = send(signed, project, wav(clicks(3))).json["record"]
     signed.edit(project, {"edit": "add_sounds", "sounds": [{"id": "m", **record}]})
-    home = Path(signed.client.application.extensions["oak"].sounds._store.original(record["sha256"])).parent
+    home = Path(signed.client.application.extensions["oak"].blobs.local(keys.original(record["sha256"]))).parent
     for kept in home.parent.parent.parent.rglob(f"*{record['sha256'][:16]}*"):
         if kept.is_file():
             kept.unlink()

@@ -9,6 +9,8 @@ import numpy as np
 import pytest
 from PIL import Image
 
+from oak_lens.core.errors import StorageFull
+from oak_lens.services.ports import MediaState, Work
 from tests.media.test_clips import EVEN, make_clip
 
 from .conftest import Signed
@@ -147,9 +149,9 @@ def test_listening_tells_how_far_it_is_is_cancelled_and_asked_for_again(
     shares: list[float] = []
     original = sounds._store.set_state
 
-    def watched(key: str, state: str, message: str = "") -> None:
-        original(key, state, message)
-        if state == "listening":
+    def watched(work: Work, state: MediaState) -> None:
+        original(work, state)
+        if state.state == "working":
             shares.append(signed.client.get(place).json["share"])
             if len(shares) == 2:
                 assert signed.send("DELETE", place).status_code == 204
@@ -161,6 +163,11 @@ def test_listening_tells_how_far_it_is_is_cancelled_and_asked_for_again(
     assert cancelled.status_code == 409 and cancelled.json["faults"][0]["code"] == "sound.cancelled"
     monkeypatch.setattr(sounds._store, "set_state", original)
     assert post()["share"] == 0.0, "sent again, it is listened to again"
+    with monkeypatch.context() as full:
+        full.setattr("oak_lens.media.listening.finest_peaks", lambda *_: (_ for _ in ()).throw(OSError(28, "No space left on device")))
+        with pytest.raises(StorageFull):
+            sounds.listen(sent["sha256"])
+    assert signed.client.get(place).json["record"] is None, "it waits for room"
     sounds.listen(sent["sha256"])
     done = signed.client.get(place).json
     assert done["share"] == 1.0 and done["record"]["length"] == 45 * TICKS

@@ -13,7 +13,7 @@ from oak_lens.core.draw import Picture
 from oak_lens.core.errors import InvalidPicture, MissingPicture
 from oak_lens.core.paint import ByteCache, level_size
 from oak_lens.media.pictures import picture_facts, read_picture, write_thumbnail
-from oak_lens.media.pyramids import Pyramids
+from oak_lens.media.pyramids import Pyramids, levels_in
 from tests.conftest import picture
 
 PIXELS = picture(120, 80, 3)[..., :3]
@@ -201,7 +201,7 @@ def test_a_mislabelled_picture_is_read_for_what_it_is(tmp_path: Path) -> None:
 def test_pyramids_are_the_same_kept_or_not_and_survive_damage(tmp_path: Path, size: tuple[int, int]) -> None:
     path = saved(tmp_path / "a.png", Image.fromarray(picture(*size)[..., :3]))
     shown = Picture("k" * 64, *size)
-    kept, fresh = Pyramids(lambda key: path, tmp_path / "kept", ByteCache(0)), Pyramids(lambda key: path)
+    kept, fresh = Pyramids(lambda key: path, levels_in(tmp_path / "kept"), ByteCache(0)), Pyramids(lambda key: path)
     kept.prepare(shown)
     assert kept.is_prepared(shown)
     for broken in list((tmp_path / "kept").rglob("*.npy"))[:2]:

@@ -16,13 +16,15 @@ from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import ExportFailed, NotFound
 from oak_lens.core.paint import Painter
+from oak_lens.media.blobs import FolderBlobs
+from oak_lens.services import keys
 from oak_lens.services.exports import Exports
 from oak_lens.services.pictures import Pictures
 from oak_lens.services.ports import ExportRecord
 from oak_lens.services.sounds import Sounds
 from oak_lens.storage.database import AWAY
 from oak_lens.storage.exports import PostgresExports
-from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.media import PostgresMedia
 from oak_lens.storage.projects import PostgresProjects
 
 SETTINGS = {"width": 192, "height": 108, "rate": "25", "quality": "draft"}
@@ -34,9 +36,9 @@ class Shop:
 
     def __init__(self, engine: Engine, home: Path):
         self.engine, self.home = engine, home
-        self.media = FolderMedia(engine, home / "media")
+        self.media = PostgresMedia(engine, FolderBlobs(home))
         self.pictures = Pictures(self.media)
-        self.store = PostgresExports(engine, home / "exports")
+        self.store = PostgresExports(engine, self.media.blobs)
         self.exports = Exports(self.store, self.pictures, Sounds(self.media))
         records = []
         for i, colour in enumerate(("#b03020", "#2080a0", "#c0a030")):
@@ -188,7 +190,7 @@ def test_a_damaged_segment_is_rendered_again(shop: Shop, harm: str, when: str) -
     shop.render(first.id)
     shop.exports.join(first.id)
     whole = shop.exports.film("local", first.id)[0].read_bytes()
-    path = shop.store.segment_path(shop.store.segments(first.id)[2][2])
+    path = shop.store.blobs.local(keys.segment(shop.store.segments(first.id)[2][2]))
     if when == "before it is used again":
         harmed(path)
     job = shop.start()
@@ -299,7 +301,7 @@ def test_an_export_cancelled_while_it_is_joined_leaves_no_film(shop: Shop, monke
 
 
 def test_a_missing_picture_fails_the_export_with_its_name(shop: Shop) -> None:
-    shop.media.original(shop.document.media["p1"].sha256).unlink()
+    shop.media.blobs.forget(keys.original(shop.document.media["p1"].sha256))
     job = shop.start()
     shop.render(job.id)
     failed = shop.exports.read("local", job.id)

@@ -11,9 +11,11 @@ from oak_lens.core.document import Document
 from oak_lens.core.edits import PictureRecord, apply_edit
 from oak_lens.core.edits.pictures import AddPictures
 from oak_lens.core.errors import InvalidPicture, LimitReached
+from oak_lens.media.blobs import FolderBlobs
+from oak_lens.services import keys
 from oak_lens.services import pictures as module
 from oak_lens.services.pictures import Pictures
-from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.media import PostgresMedia
 from tests.conftest import made_document, picture
 
 
@@ -25,8 +27,8 @@ def png(seed: int) -> io.BytesIO:
 
 
 @pytest.fixture
-def media(engine: Engine, tmp_path: Path) -> FolderMedia:
-    return FolderMedia(engine, tmp_path)
+def media(engine: Engine, tmp_path: Path) -> PostgresMedia:
+    return PostgresMedia(engine, FolderBlobs(tmp_path))
 
 
 def jobs(engine: Engine, sha256: str) -> int:
@@ -35,30 +37,30 @@ def jobs(engine: Engine, sha256: str) -> int:
         return int(connection.execute(text(query), {"s": sha256}).scalar_one())
 
 
-def test_the_same_picture_twice_is_kept_and_prepared_once(engine: Engine, media: FolderMedia, tmp_path: Path) -> None:
+def test_the_same_picture_twice_is_kept_and_prepared_once(engine: Engine, media: PostgresMedia, tmp_path: Path) -> None:
     pictures = Pictures(media)
     first, second = (pictures.take_in(Document(), name, png(41)) for name in ("one.png", "two.png"))
     assert first["sha256"] == second["sha256"] and first["name"] == "one" and second["name"] == "two"
-    assert len([p for p in (tmp_path / "originals").rglob("*") if p.is_file()]) == 1
-    assert jobs(engine, first["sha256"]) == 1 and not list((tmp_path / "incoming").iterdir())
+    assert len([p for p in (tmp_path / "media" / "originals").rglob("*") if p.is_file()]) == 1
+    assert jobs(engine, first["sha256"]) == 1 and not list((tmp_path / "media" / "incoming").iterdir())
     pictures.prepare(first["sha256"])
-    assert [s.state for s in media.state_of([first["sha256"]])] == ["ready"]
-    assert list((tmp_path / "pyramids").rglob("*.npy"))
+    assert [s.state for s in media.state_of("prepare", [first["sha256"]])] == ["ready"]
+    assert list((tmp_path / "media" / "pyramids").rglob("*.npy"))
 
 
-def test_a_picture_that_cannot_be_prepared_says_why_and_may_be_tried_again(engine: Engine, media: FolderMedia) -> None:
+def test_a_picture_that_cannot_be_prepared_says_why_and_may_be_tried_again(engine: Engine, media: PostgresMedia) -> None:
     pictures = Pictures(media)
     record = pictures.take_in(Document(), "one.png", png(42))
-    media.original(record["sha256"]).write_bytes(b"gone bad")
+    media.blobs.local(keys.original(record["sha256"])).write_bytes(b"gone bad")
     pictures.prepare(record["sha256"])
-    state = media.state_of([record["sha256"]])[0]
+    state = media.state_of("prepare", [record["sha256"]])[0]
     assert state.state == "failed" and state.message.endswith(".")
     pictures.take_in(Document(), "one.png", png(42))
-    assert jobs(engine, record["sha256"]) == 2 and media.state_of([record["sha256"]])[0].state == "waiting"
+    assert jobs(engine, record["sha256"]) == 2 and media.state_of("prepare", [record["sha256"]])[0].state == "waiting"
 
 
 def test_limits_of_bytes_and_count_are_said_and_nothing_is_left(
-    media: FolderMedia, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    media: PostgresMedia, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(module, "LARGEST_BYTES", 1000)
     with pytest.raises(LimitReached, match="larger than"):
@@ -69,7 +71,7 @@ def test_limits_of_bytes_and_count_are_said_and_nothing_is_left(
     assert not [p for p in tmp_path.rglob("*") if p.is_file()]
 
 
-def test_a_full_disk_is_said_and_nothing_is_left(media: FolderMedia, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_full_disk_is_said_and_nothing_is_left(media: PostgresMedia, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     import os
 
     def full(handle: int) -> None:
@@ -81,14 +83,14 @@ def test_a_full_disk_is_said_and_nothing_is_left(media: FolderMedia, tmp_path: P
     assert not [p for p in tmp_path.rglob("*") if p.is_file()]
 
 
-def test_thumbnails_are_made_again_and_missing_originals_are_said(media: FolderMedia) -> None:
+def test_thumbnails_are_made_again_and_missing_originals_are_said(media: PostgresMedia) -> None:
     pictures = Pictures(media)
     record = pictures.take_in(Document(), "one.png", png(45))
-    media.thumbnail(record["sha256"]).unlink()
+    media.blobs.forget(keys.thumbnail(record["sha256"]))
     document = apply_edit(Document(), AddPictures(pictures=[PictureRecord(id="p", **record)]))
     assert pictures.thumbnail(document, "p").startswith(b"\xff\xd8")
-    media.thumbnail(record["sha256"]).unlink()
-    media.original(record["sha256"]).unlink()
+    media.blobs.forget(keys.thumbnail(record["sha256"]))
+    media.blobs.forget(keys.original(record["sha256"]))
     with pytest.raises(InvalidPicture, match="missing"):
         pictures.thumbnail(document, "p")
     assert [s.state for s in pictures.states(document)] == ["missing"]

@@ -11,14 +11,15 @@ from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.media.blobs import FolderBlobs
 from oak_lens.media.clips import ClipReader
 from oak_lens.services.pictures import Pictures
 from oak_lens.services.watching import Watching, poster_frame
-from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.media import PostgresMedia
 from tests.media.test_clips import EVEN, make_clip
 
 
-def _document(folder: Path, media: FolderMedia, colours: dict[str, tuple[int, int, int]]) -> Document:
+def _document(folder: Path, media: PostgresMedia, colours: dict[str, tuple[int, int, int]]) -> Document:
     records = []
     for name, colour in colours.items():
         path = folder / f"{name}-{colour[0]}-{colour[2]}.png"
@@ -30,7 +31,7 @@ def _document(folder: Path, media: FolderMedia, colours: dict[str, tuple[int, in
 
 
 def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_path: Path) -> None:
-    media = FolderMedia(engine, tmp_path / "media")
+    media = PostgresMedia(engine, FolderBlobs(tmp_path))
     red, blue = (200, 20, 20), (20, 20, 200)
     documents = [_document(tmp_path, media, c) for c in ({"a": red}, {"a": red, "b": red}, {"a": blue, "b": blue}, {"a": blue, "b": red})]
     watching, faults = Watching(media), list[str]()

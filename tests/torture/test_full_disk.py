@@ -19,9 +19,10 @@ from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edit
 from oak_lens.core.edits.pictures import AddPictures, PictureRecord
 from oak_lens.core.errors import StorageFull
+from oak_lens.media.blobs import FolderBlobs
 from oak_lens.services.pictures import Pictures
 from oak_lens.stack.start import ROOT, Stack
-from oak_lens.storage.media import FolderMedia
+from oak_lens.storage.media import PostgresMedia
 
 from .torture import Browser
 
@@ -59,7 +60,7 @@ def photo(seed: int) -> io.BytesIO:
 
 @pytest.mark.parametrize("small", [24], indirect=True)
 def test_pictures_are_refused_or_wait_for_room_and_nothing_is_half_there(engine: Engine, small: Path) -> None:
-    media = FolderMedia(engine, small / "media")
+    media = PostgresMedia(engine, FolderBlobs(small))
     pictures = Pictures(media)
     record = pictures.take_in(Document(), "one.png", photo(1))
     document = apply_edit(Document(), AddPictures(pictures=[PictureRecord(id="p", **record)]))

@@ -88,6 +88,7 @@ STATUS = {
     "picture.format": 415,
     "picture.missing": 404,
     "picture.none": 422,
+    "picture.not_prepared": 422,
     "picture.pixels": 413,
     "picture.no_file": 422,
     "project.deleted": 404,

@@ -145,8 +145,10 @@ class FindingsAnswer(Answer):
 
 class MediaStateModel(Answer):
     sha256: str
-    state: Literal["waiting", "ready", "failed", "missing"]
+    state: Literal["waiting", "working", "ready", "failed", "missing"]
     message: str
+    share: float
+    code: str
 
 
 class ProjectAnswer(Answer):

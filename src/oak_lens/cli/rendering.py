@@ -86,12 +86,13 @@ def _heard(document: Document, folder: Path, kept: Path) -> KeptSamples:
     """The samples of the document's sound files, which lie beside it."""
 
     def path_of(sound: str) -> Path:
-        return kept / f"{sound}.s16"
+        kept.mkdir(parents=True, exist_ok=True)
+        path = kept / f"{sound}.s16"
+        if not path.is_file():
+            listen(folder / document.sounds[sound].file, path, kept / f"{sound}.npy")
+        return path
 
-    def make(sound: str) -> None:
-        listen(folder / document.sounds[sound].file, path_of(sound), kept / f"{sound}.npy")
-
-    return KeptSamples(path_of, make)
+    return KeptSamples(path_of)
 
 
 def _settings(arguments: argparse.Namespace, document: Document) -> ExportSettings:

@@ -7,7 +7,7 @@ from pathlib import Path
 from ..core.document import Document
 from ..core.errors import Fault, InvalidPicture, MissingPicture
 from .intake import CLIP_ENDINGS, PICTURE_ENDINGS, media_facts
-from .pyramids import Pyramids
+from .pyramids import Pyramids, levels_in
 
 ENDINGS = (*PICTURE_ENDINGS, *CLIP_ENDINGS)
 
@@ -56,4 +56,4 @@ def pyramids_beside(document: Document, folder: Path, kept: Path | None = None) 
             faults.append(Fault("picture.missing", f"media.{media_id}", f"The picture file {media.file} is not beside the document."))
     if faults:
         raise MissingPicture(faults)
-    return Pyramids(files.__getitem__, kept)
+    return Pyramids(files.__getitem__, levels_in(kept) if kept else None)

@@ -1,7 +1,5 @@
 """Sound files heard through once: kept as plain samples, with their peaks, loudness and beats."""
 
-import os
-import threading
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -11,14 +9,13 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.errors import Fault, InvalidSound, LimitReached, StorageFull, is_full
+from ..core.errors import Fault, InvalidSound
 from ..core.sound import Samples
 from ..core.sound.beats import BeatSearch, FoundBeats
 from ..core.sound.loudness import LoudnessMeter
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import FINEST_SAMPLES, finest_peaks
 from ..core.time import TICKS_PER_SECOND
-from .publishing import settle
 
 SHORTEST_SECONDS = 0.1
 LONGEST_SECONDS = 4 * 3600
@@ -88,44 +85,31 @@ def decoded(path: Path, facts: dict[str, Any]) -> Iterator[Samples]:
 
 
 def listen(path: Path, samples_to: Path, peaks_to: Path, on_share: Callable[[float], None] = lambda share: None) -> Heard:
-    """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks, published whole.
+    """Hears a file: writes its samples ((n, 2) int16 at 48 kHz) and its finest peaks.
 
-    `on_share` hears how much is done, 0 to 1, and may raise to stop. Raises InvalidSound; StorageFull on a full disk.
+    `on_share` hears how much is done, 0 to 1, and may raise to stop. Raises InvalidSound; OSError where they cannot be written.
     """
-    samples_to.parent.mkdir(parents=True, exist_ok=True)
-    part, peaks_part = (to.with_name(f".{to.name}.{os.getpid()}.{threading.get_ident()}") for to in (samples_to, peaks_to))
     facts: dict[str, Any] = {}
     meter, beats, peaks = LoudnessMeter(), BeatSearch(), []
     rest, count = np.zeros(0, np.float32), 0
-    try:
-        with part.open("wb") as file:
-            for samples in _gathered(decoded(path, facts)):
-                samples = np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0)
-                meter.hear(samples)
-                file.write(np.rint(np.clip(samples, -1.0, 1.0) * 32767.0).astype("<i2").tobytes())
-                mono = np.concatenate([rest, samples.mean(axis=1)])
-                whole = len(mono) // FINEST_SAMPLES * FINEST_SAMPLES
-                peaks.append(finest_peaks(mono[:whole]))
-                beats.hear(mono[:whole].reshape(-1, 2).mean(axis=1))
-                rest, count = mono[whole:], count + len(samples)
-                on_share(min(count / RATE / max(facts["seconds"], 1e-3), 1.0))
-        if count < SHORTEST_SECONDS * RATE:
-            raise InvalidSound(
-                [Fault("sound.short", "", "There is nothing to hear in this file: it is empty, or cut off at its very start.")]
-            )
-        peaks.append(finest_peaks(rest))
-        with peaks_part.open("wb") as file:
-            np.save(file, np.concatenate(peaks))
-        settle(peaks_part, peaks_to)
-        settle(part, samples_to)
-    except OSError as error:
-        if is_full(error):
-            raise StorageFull([Fault("storage.full", "", "The disk is full. Free some space and try again.")]) from error
-        message = f"The file could not be kept: {error.strerror or type(error).__name__}. Try again."
-        raise LimitReached([Fault("storage.write", "", message)]) from error
-    finally:
-        part.unlink(missing_ok=True)
-        peaks_part.unlink(missing_ok=True)
+    with samples_to.open("wb") as file:
+        for samples in _gathered(decoded(path, facts)):
+            samples = np.nan_to_num(samples, nan=0.0, posinf=1.0, neginf=-1.0)
+            meter.hear(samples)
+            file.write(np.rint(np.clip(samples, -1.0, 1.0) * 32767.0).astype("<i2").tobytes())
+            mono = np.concatenate([rest, samples.mean(axis=1)])
+            whole = len(mono) // FINEST_SAMPLES * FINEST_SAMPLES
+            peaks.append(finest_peaks(mono[:whole]))
+            beats.hear(mono[:whole].reshape(-1, 2).mean(axis=1))
+            rest, count = mono[whole:], count + len(samples)
+            on_share(min(count / RATE / max(facts["seconds"], 1e-3), 1.0))
+    if count < SHORTEST_SECONDS * RATE:
+        raise InvalidSound(
+            [Fault("sound.short", "", "There is nothing to hear in this file: it is empty, or cut off at its very start.")]
+        )
+    peaks.append(finest_peaks(rest))
+    with peaks_to.open("wb") as file:
+        np.save(file, np.concatenate(peaks))
     cut_off = "damaged" in facts or (facts["seconds"] > 1 and count / RATE < CUT_OFF * facts["seconds"])
     return Heard(
         count * TICKS_PER_SECOND // RATE, min(facts["channels"], 64), facts["rate"], meter.integrated, meter.true_peak, beats.found(), cut_off
@@ -147,20 +131,17 @@ def _gathered(parts: Iterator[Samples]) -> Iterator[Samples]:
 
 
 class KeptSamples:
-    """Samples of sound files, mapped from where `path_of` says; `make` hears a file again whose samples are gone."""
+    """Samples of sound files, mapped from where `path_of` says."""
 
-    def __init__(self, path_of: Callable[[str], Path], make: Callable[[str], None]):
-        self._path_of, self._make = path_of, make
+    def __init__(self, path_of: Callable[[str], Path]):
+        self._path_of = path_of
         self._mapped: dict[str, NDArray[np.int16]] = {}
 
     def read(self, sound: str, first: int, last: int) -> Samples:
         """(last - first, 2): silence beyond the ends. Raises InvalidSound."""
         mapped = self._mapped.get(sound)
         if mapped is None:
-            path = self._path_of(sound)
-            if not path.is_file():
-                self._make(sound)
-            mapped = self._mapped[sound] = np.memmap(path, "<i2", "r").reshape(-1, 2)
+            mapped = self._mapped[sound] = np.memmap(self._path_of(sound), "<i2", "r").reshape(-1, 2)
         made = np.zeros((last - first, 2), np.float32)
         a, b = max(first, 0), min(last, len(mapped))
         if b > a:

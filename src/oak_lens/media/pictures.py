@@ -1,7 +1,6 @@
 """Reading a picture file: checked, oriented, colour-managed to sRGB."""
 
 import io
-import os
 import re
 import threading
 from dataclasses import dataclass
@@ -15,7 +14,6 @@ from PIL import ExifTags, Image, ImageCms, UnidentifiedImageError
 from pillow_heif import register_heif_opener
 
 from ..core.errors import Fault, InvalidPicture
-from .publishing import settle
 
 Image.init()  # Registers every format that ships with Pillow; naming one that is not registered would fail.
 register_heif_opener()
@@ -94,7 +92,7 @@ def _jpeg(path: Path, image: Image.Image) -> NDArray[np.uint8]:
 
 
 def write_thumbnail(path: Path, target: Path, longest_px: int = 480) -> None:
-    """A JPEG at most `longest_px` on a side, transparency on paper; published whole. Raises InvalidPicture."""
+    """A JPEG at most `longest_px` on a side, transparency on paper. Raises InvalidPicture."""
     with path.open("rb") as stream, _opened(stream) as image:
         image.draft("RGB", (longest_px * 2, longest_px * 2))
         picture = _decoded(image, reduce_to=longest_px * 2)
@@ -102,19 +100,13 @@ def write_thumbnail(path: Path, target: Path, longest_px: int = 480) -> None:
 
 
 def save_thumbnail(picture: Image.Image, target: Path, longest_px: int = 480) -> None:
-    """The picture as a small JPEG; published whole."""
+    """The picture as a small JPEG."""
     picture.thumbnail((longest_px, longest_px), Image.Resampling.LANCZOS, reducing_gap=3.0)
     if picture.mode == "RGBA":
         paper = Image.new("RGB", picture.size, (232, 225, 211))
         paper.paste(picture, mask=picture.getchannel("A"))
         picture = paper
-    target.parent.mkdir(parents=True, exist_ok=True)
-    part = target.with_suffix(f".{os.getpid()}-{threading.get_ident()}.part")
-    try:
-        picture.save(part, "JPEG", quality=86)
-        settle(part, target)
-    finally:
-        part.unlink(missing_ok=True)
+    picture.save(target, "JPEG", quality=86)
 
 
 def _opened(stream: BinaryIO) -> Image.Image:

@@ -1,10 +1,12 @@
 """Pictures as pyramids: decoded once, kept on disk as plain arrays that processes share by mapping them."""
 
-import os
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
+from contextlib import AbstractContextManager
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +14,7 @@ from numpy.typing import NDArray
 from ..core.draw import Picture
 from ..core.errors import Fault, MissingPicture
 from ..core.paint import ByteCache, coarsest_level, level_size, reduced_level
+from .blobs import FolderBlobs
 from .clips import ClipReader
 from .pictures import read_picture
 
@@ -27,15 +30,54 @@ MOST_OPEN_CLIPS = 6
 
 
 Find = Callable[[str], Path]
-"""Where the original of a content lies. Raises MissingPicture, or names a file that may not be there."""
+"""A file with the original of a content. Raises MissingPicture or FileNotFoundError, or names a file that is not there."""
+
+
+class Levels(Protocol):
+    """Where levels are kept, by content and number."""
+
+    def has(self, key: str, level: int) -> bool: ...
+
+    def local(self, key: str, level: int) -> Path:
+        """A file to map. Raises FileNotFoundError."""
+        ...
+
+    def writing(self, key: str, level: int) -> AbstractContextManager[Path]:
+        """A file to write, which is kept when all went well."""
+        ...
+
+
+@dataclass(frozen=True, slots=True)
+class BlobLevels:
+    """Levels among blobs, by the keys that `name` gives."""
+
+    blobs: FolderBlobs | Any
+    name: Callable[[str, int], str]
+
+    def has(self, key: str, level: int) -> bool:
+        return bool(self.blobs.has(self.name(key, level)))
+
+    def local(self, key: str, level: int) -> Path:
+        path: Path = self.blobs.local(self.name(key, level))
+        return path
+
+    def writing(self, key: str, level: int) -> AbstractContextManager[Path]:
+        # They are made again from the original: none need outlive the machine.
+        found: AbstractContextManager[Path] = self.blobs.writing(self.name(key, level), durable=False)
+        return found
+
+
+def levels_in(folder: Path) -> BlobLevels:
+    """Levels kept in a folder of their own."""
+    return BlobLevels(FolderBlobs(folder), lambda key, level: f"{key[:2]}/{key}/{level}.npy")
 
 
 class Pyramids:
-    """A `PictureSource` over files; levels are kept under `folder` if one is given. Threads and processes may share it."""
+    """A `PictureSource` over files; levels are kept in `levels` if given. Threads and processes may share it."""
 
-    def __init__(self, find: Find, folder: Path | None = None, memory: ByteCache | None = None):
+    def __init__(self, find: Find, levels: Levels | None = None, memory: ByteCache | None = None):
         self._find = find
-        self._folder = folder
+        self._levels = levels
         self._memory = memory or ByteCache(KEPT_IN_MEMORY_BYTES)
         self._readers: OrderedDict[str, ClipReader] = OrderedDict()
         self._readers_lock = threading.Lock()
@@ -79,23 +121,24 @@ class Pyramids:
 
         for level in range(coarsest_level(picture.width, picture.height) + 1):
             width, height = level_size(picture.width, picture.height, level)
-            if width * height <= LARGEST_PREPARED_PIXELS and self._kept(picture, level) and not self._path(picture, level).exists():
-                self._keep(self._path(picture, level), get(level))
+            kept = self._kept(picture, level)
+            if kept is not None and width * height <= LARGEST_PREPARED_PIXELS and not kept.has(picture.key, level):
+                _keep(kept, picture.key, level, get(level))
             for done in [k for k in made if k < level - 2]:
                 del made[done]
 
     def is_prepared(self, picture: Picture) -> bool:
         """Whether the last level is kept: levels are kept in order."""
-        return self._folder is not None and self._path(picture, coarsest_level(picture.width, picture.height)).exists()
+        return self._levels is not None and self._levels.has(picture.key, coarsest_level(picture.width, picture.height))
 
     def _load(self, picture: Picture, level: int) -> NDArray[np.uint8]:
-        if not self._kept(picture, level):
+        levels, size = self._kept(picture, level), level_size(picture.width, picture.height, level)
+        if levels is None:
             return self._made(picture, level)
-        path = self._path(picture, level)
-        kept = _mapped(path, level_size(picture.width, picture.height, level))
+        kept = _mapped(levels, picture.key, level, size)
         if kept is None:
-            self._keep(path, self._made(picture, level))
-            kept = _mapped(path, level_size(picture.width, picture.height, level))
+            _keep(levels, picture.key, level, self._made(picture, level))
+            kept = _mapped(levels, picture.key, level, size)
         return self._made(picture, level) if kept is None else kept
 
     def _made(self, picture: Picture, level: int) -> NDArray[np.uint8]:
@@ -103,16 +146,16 @@ class Pyramids:
             return self._original(picture)
         return reduced_level((picture.width, picture.height), level, lambda parent: self.level(picture, parent))
 
-    def _kept(self, picture: Picture, level: int) -> bool:
+    def _kept(self, picture: Picture, level: int) -> Levels | None:
+        """Where a level is kept; None if it is not."""
         width, height = level_size(picture.width, picture.height, level)
-        return self._folder is not None and width * height <= LARGEST_KEPT_PIXELS
-
-    def _path(self, picture: Picture, level: int) -> Path:
-        assert self._folder is not None
-        return self._folder / picture.key[:2] / picture.key / f"{level}.npy"
+        return self._levels if width * height <= LARGEST_KEPT_PIXELS else None
 
     def _present(self, picture: Picture) -> Path:
-        path = self._find(picture.key)
+        try:
+            path = self._find(picture.key)
+        except FileNotFoundError:
+            path = Path(picture.key)
         if not path.is_file():
             sentence = f"The file {path.name} is missing. Put it back, replace it on the contact sheet, or remove it from the project."
             raise MissingPicture([Fault("picture.missing", path.name, sentence)])
@@ -121,18 +164,16 @@ class Pyramids:
     def _original(self, picture: Picture) -> NDArray[np.uint8]:
         return _checked_size(read_picture(self._present(picture)), picture, self._find(picture.key).name)
 
-    def _keep(self, path: Path, pixels: NDArray[np.uint8]) -> None:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part = path.with_name(f".{path.name}.{os.getpid()}-{threading.get_ident()}")
-        with part.open("wb") as stream:
-            np.save(stream, pixels, allow_pickle=False)
-        part.replace(path)
+
+def _keep(levels: Levels, key: str, level: int, pixels: NDArray[np.uint8]) -> None:
+    with levels.writing(key, level) as path, path.open("wb") as stream:
+        np.save(stream, pixels, allow_pickle=False)
 
 
-def _mapped(path: Path, size: tuple[int, int]) -> NDArray[np.uint8] | None:
+def _mapped(levels: Levels, key: str, level: int, size: tuple[int, int]) -> NDArray[np.uint8] | None:
     """The kept level, or None if it is not there or not whole."""
     try:
-        pixels = np.load(path, mmap_mode="r", allow_pickle=False)
+        pixels = np.load(levels.local(key, level), mmap_mode="r", allow_pickle=False)
     except (ValueError, OSError, EOFError):
         return None
     return pixels if pixels.shape == (size[1], size[0], 4) and pixels.dtype == np.uint8 else None

@@ -16,6 +16,7 @@ from ..core.evaluate import Timeline, timeline_of
 from ..core.paint import Painter
 from ..media.deliveries import delivery_of
 from ..media.rendering import render_segment
+from . import keys
 from .pictures import Pictures
 from .ports import ExportRecord, ExportStore, KeptFile
 from .sounds import Sounds
@@ -34,7 +35,7 @@ class Exports:
 
     def __init__(self, store: ExportStore, pictures: Pictures, sounds: Sounds, again: tuple[type[Exception], ...] = ()):
         """`again`: failures that pass, such as a database that starts anew: they are raised, and the work is done again."""
-        self._store, self._pictures, self._sounds, self.again = store, pictures, sounds, again
+        self._store, self._blobs, self._pictures, self._sounds, self.again = store, store.blobs, pictures, sounds, again
         self._painter = Painter(pictures.source)
 
     def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
@@ -70,7 +71,7 @@ class Exports:
         if kept is None:
             return False
         try:
-            if _kept_file(self._store.segment_path(key)) == kept:
+            if _kept_file(self._blobs.local(keys.segment(key))) == kept:
                 return True
         except OSError:
             pass
@@ -109,23 +110,22 @@ class Exports:
     def forget(self, who: str, export: str) -> None:
         """Take an export that is over off the list, with its film."""
         self.cancel(who, export)
-        self._store.film_path(export).unlink(missing_ok=True)
+        self._blobs.forget(keys.film(export, self._store.read(export).file_name))
         self._store.forget(export)
 
     def film(self, who: str, export: str) -> tuple[Path, str, str]:
         """(path, file name, media type) of a finished film. Raises NotFound."""
         record = self.read(who, export)
-        path = self._store.film_path(export)
-        if record.state != "done" or not path.is_file():
+        key = keys.film(export, record.file_name)
+        if record.state != "done" or not self._blobs.has(key):
             raise NotFound([Fault("export.no_film", "", "This export has no film to download.")])
-        return path, record.file_name, ExportSettings.model_validate(record.settings).kind_spec.mime
+        return self._blobs.local(key), record.file_name, ExportSettings.model_validate(record.settings).kind_spec.mime
 
     def render(self, export: str, index: int) -> None:
         """A worker's part: one segment. Doing it twice has one effect."""
         if not self._store.begin(export):
             return
         first, last, key = self._store.segments(export)[index]
-        target = self._store.segment_path(key)
 
         def on_frame(done: int) -> None:
             if done % CHECK_EVERY_FRAMES == 0 or done == last - first:
@@ -137,8 +137,9 @@ class Exports:
             if not self._is_whole(key):
                 document = self._store.document(export)
                 settings = ExportSettings.model_validate(self._store.read(export).settings)
-                render_segment(document, timeline_of(document), Segment(index, first, last), settings, self._painter, target, on_frame)
-            self._store.finish_segment(export, index, key, _kept_file(target))
+                with self._blobs.writing(keys.segment(key)) as target:
+                    render_segment(document, timeline_of(document), Segment(index, first, last), settings, self._painter, target, on_frame)
+            self._store.finish_segment(export, index, key, _kept_file(self._blobs.local(keys.segment(key))))
 
     def join(self, export: str) -> None:
         """A worker's part: the film of its segments. Segments that are not what they were are rendered again first."""
@@ -156,14 +157,15 @@ class Exports:
             if spoilt:
                 self._store.render_again(export, spoilt)
                 return
-            parts = [(self._store.segment_path(key), last - first) for first, last, key in segments]
-            target = self._store.film_path(export)
+            parts = [(self._blobs.local(keys.segment(key)), last - first) for first, last, key in segments]
             document = self._store.document(export)
             settings = ExportSettings.model_validate(record.settings)
             timeline = timeline_of(document)
             track = self._sounds.track(document, timeline, settings.start, _end(settings, timeline), self._pictures.path_of(document))
-            delivery_of(settings).join(parts, target, settings, document.title, on_part, track)
-            self._store.set_state(export, "done", size=target.stat().st_size)
+            key = keys.film(export, record.file_name)
+            with self._blobs.writing(key) as target:
+                delivery_of(settings).join(parts, target, settings, document.title, on_part, track)
+            self._store.set_state(export, "done", size=self._blobs.local(key).stat().st_size)
             self._store.prune_segments(KEPT_SEGMENT_BYTES)
 
 

@@ -19,8 +19,15 @@ from ..media.intake import media_facts, subject_of
 from ..media.intake import thumbnail as make_thumbnail
 from ..media.jpegs import jpeg
 from ..media.pictures import LARGEST_BYTES, picture_facts
-from ..media.pyramids import Pyramids
+from ..media.pyramids import BlobLevels, Pyramids
+from . import keys
 from .ports import MediaState, MediaStore
+
+
+def pyramids_of(store: MediaStore, memory: ByteCache | None = None) -> Pyramids:
+    """All pictures that are kept, for painting."""
+    return Pyramids(lambda sha256: store.blobs.local(keys.original(sha256)), BlobLevels(store.blobs, keys.level), memory)
+
 
 MOST_PICTURES = 2000
 NO_ROOM = "The disk is full. Free some space: preparing goes on by itself."
@@ -32,8 +39,8 @@ class Pictures:
     """What people do with picture files."""
 
     def __init__(self, store: MediaStore, memory: ByteCache | None = None):
-        self._store = store
-        self.source = Pyramids(store.original, store.pyramids, memory)
+        self._store, self._blobs = store, store.blobs
+        self.source = pyramids_of(store, memory)
         """All pictures, for painting."""
 
     def take_in(self, document: Document, name: str, stream: IO[bytes]) -> dict[str, Any]:
@@ -43,22 +50,21 @@ class Pictures:
         """
         if len(document.media) >= MOST_PICTURES:
             raise LimitReached([Fault("picture.count", "", f"A project holds at most {MOST_PICTURES} pictures.")])
-        received = self._store.receive(stream, LARGEST_BYTES)
+        received = self._blobs.receive(stream, LARGEST_BYTES)
         try:
             facts = media_facts(received)
             with received.open("rb") as file:
                 sha256 = hashlib.file_digest(file, "sha256").hexdigest()
-            thumbnail = self._store.thumbnail(sha256)
-            if not thumbnail.exists():
+            if not self._blobs.has(keys.thumbnail(sha256)):
                 # Decoding the whole file here is what finds a truncated one before it is let in.
-                _with_room(lambda: make_thumbnail(received, thumbnail, facts["kind"]))
-            subject = subject_of(thumbnail)
-            _with_room(lambda: self._store.keep(received, sha256))
+                _with_room(lambda: self._make_thumbnail(received, sha256, facts["kind"]))
+            subject = subject_of(self._blobs.local(keys.thumbnail(sha256)))
+            _with_room(lambda: self._blobs.keep(received, keys.original(sha256)))
         finally:
             received.unlink(missing_ok=True)
         if facts["kind"] == "clip":
             # Clips are read frame by frame when they are shown: nothing is prepared.
-            self._store.set_state(sha256, "ready")
+            self._store.set_state("prepare", MediaState(sha256, "ready"))
         else:
             self._store.request_preparation(sha256)
         plain_name = Path(name.replace("\\", "/")).name[:300] or "picture"
@@ -69,15 +75,20 @@ class Pictures:
         record = document.media[media]
         if not record.is_whole or record.correction is not None or (record.clip is not None and record.clip.poster):
             return self.developed(document, media, THUMBNAIL_PX)
-        path = self._store.thumbnail(record.sha256)
-        if not path.exists():
-            original = self._store.original(record.sha256)
-            if not original.is_file():
-                raise InvalidPicture(
-                    [Fault("picture.missing", "", "The picture's file is missing. Replace it, or remove the picture from the project.")]
-                )
-            make_thumbnail(original, path, record.kind)
-        return path.read_bytes()
+        if not self._blobs.has(keys.thumbnail(record.sha256)):
+            self._make_thumbnail(self._original(record.sha256), record.sha256, record.kind)
+        return self._blobs.local(keys.thumbnail(record.sha256)).read_bytes()
+
+    def _make_thumbnail(self, original: Path, sha256: str, kind: str) -> None:
+        with self._blobs.writing(keys.thumbnail(sha256), durable=False) as path:
+            make_thumbnail(original, path, kind)
+
+    def _original(self, sha256: str) -> Path:
+        try:
+            return self._blobs.local(keys.original(sha256))
+        except FileNotFoundError:
+            sentence = "The picture's file is missing. Replace it, or remove the picture from the project."
+            raise InvalidPicture([Fault("picture.missing", "", sentence)]) from None
 
     def developed(self, document: Document, media: str, longest_px: int, uncropped: bool = False) -> bytes:
         """JPEG of the picture as it is shown, at most `longest_px` on a side. `uncropped` shows all of it, turned and corrected."""
@@ -85,9 +96,9 @@ class Pictures:
 
     def states(self, document: Document) -> list[MediaState]:
         hashes = sorted({m.sha256 for m in document.media.values()})
-        gone = {h for h in hashes if not self._store.original(h).is_file()}
+        gone = {h for h in hashes if not self._blobs.has(keys.original(h))}
         message = "The file is missing on this machine's disk. Replace it, or remove the picture."
-        return [MediaState(s.sha256, "missing", message) if s.sha256 in gone else s for s in self._store.state_of(hashes)]
+        return [MediaState(s.sha256, "missing", message) if s.sha256 in gone else s for s in self._store.state_of("prepare", hashes)]
 
     def suggestion(self, document: Document, media: str) -> dict[str, float]:
         """A correction worked out from the picture's own histogram. Raises MissingPicture."""
@@ -111,25 +122,24 @@ class Pictures:
         return np.asarray(self.source.level(picture_at(record, 0), level))
 
     def path_of(self, document: Document) -> Callable[[str], Path]:
-        """Where the original of a picture or clip lies, by media id."""
-        return lambda media: self._store.original(document.media[media].sha256)
+        """The originals of pictures and clips, by media id. They raise InvalidPicture."""
+        return lambda media: self._original(document.media[media].sha256)
 
     def prepare(self, sha256: str) -> None:
         """A worker's part: make the levels for watching. Failure is recorded, not raised, but for StorageFull: then it is done again."""
-        path = self._store.original(sha256)
         try:
-            facts = picture_facts(path)
-            Pyramids(self._store.original, self._store.pyramids, ByteCache(0)).prepare(Picture(sha256, facts.width, facts.height))
-            self._store.set_state(sha256, "ready")
+            facts = picture_facts(self._blobs.local(keys.original(sha256)))
+            pyramids_of(self._store, ByteCache(0)).prepare(Picture(sha256, facts.width, facts.height))
+            self._store.set_state("prepare", MediaState(sha256, "ready"))
         except InvalidPicture as error:
-            self._store.set_state(sha256, "failed", error.faults[0].message)
+            self._store.set_state("prepare", MediaState(sha256, "failed", error.faults[0].message))
         except FileNotFoundError:
-            self._store.set_state(sha256, "failed", "The picture's file is missing.")
+            self._store.set_state("prepare", MediaState(sha256, "failed", "The picture's file is missing."))
         except OSError as error:
             if is_full(error):
-                self._store.set_state(sha256, "waiting", NO_ROOM)
+                self._store.set_state("prepare", MediaState(sha256, "waiting", NO_ROOM))
                 raise StorageFull([Fault("storage.full", "", NO_ROOM)]) from error
-            self._store.set_state(sha256, "failed", f"The picture could not be prepared: {error.strerror or type(error).__name__}.")
+            self._store.set_state("prepare", MediaState(sha256, "failed", f"The picture could not be prepared: {error.strerror or type(error).__name__}."))
 
 
 def _with_room(write: Callable[[], object]) -> None:

@@ -5,7 +5,7 @@ from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
-from typing import IO, Any, Protocol
+from typing import IO, Any, Literal, Protocol
 
 from ..core.document import Document
 from ..core.edits import Change
@@ -111,47 +111,56 @@ class ProjectStore(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class MediaState:
-    """How far a picture's preparation is: `waiting`, `ready` or `failed` (with a message)."""
+    """How far the work on a file is: `waiting`, `working` (`share` of it is done, 0 to 1), `ready`, or `failed` with a code and a message;
+    one that waits may have a message, too."""
 
     sha256: str
     state: str
-    message: str
+    message: str = ""
+    share: float = 0.0
+    code: str = ""
 
 
-def listening_key(sha256: str) -> str:
-    """The name under which the state of listening to a file is kept: a clip's file can be music, too."""
-    return f"sound-{sha256}"
+Work = Literal["prepare", "listen"]
+"""What workers do with a file: its levels as a picture, or hearing it through. A clip's file can be music, too."""
+
+
+class Blobs(Protocol):
+    """Bytes by key (`keys.py`): whole or not there, wherever they lie. Paths are of files of this machine, for as long as they are used."""
+
+    def receive(self, stream: IO[bytes], limit: int) -> Path:
+        """A temporary file with the stream's bytes. Raises LimitReached over `limit`, StorageFull."""
+        ...
+
+    def keep(self, received: Path, key: str) -> None:
+        """A received file becomes the blob, durably; one that is there already stays."""
+        ...
+
+    def has(self, key: str) -> bool: ...
+
+    def local(self, key: str) -> Path:
+        """A copy to read. Raises FileNotFoundError."""
+        ...
+
+    def writing(self, key: str, durable: bool = True) -> AbstractContextManager[Path]:
+        """A file to write, which becomes the blob when all went well; else nothing is left. Not `durable`: it may be lost with the machine,
+        and is made again."""
+        ...
+
+    def forget(self, key: str) -> None: ...
+
+    def sweep(self, prefix: str, known: Collection[str], older_seconds: float) -> None:
+        """Forgets what lies under a prefix and is not among the known keys, once nobody can be writing it any more."""
+        ...
 
 
 class MediaStore(Protocol):
-    """Original files by content, and what is made of them."""
+    """Original files by content, what is made of them, and how far that is."""
 
     @property
-    def pyramids(self) -> Path: ...
+    def blobs(self) -> Blobs: ...
 
-    def receive(self, stream: IO[bytes], limit: int) -> Path:
-        """A temporary file with the stream's bytes. Raises LimitReached over `limit`."""
-        ...
-
-    def keep(self, received: Path, sha256: str) -> Path:
-        """Moves a received file to its place, durably."""
-        ...
-
-    def original(self, sha256: str) -> Path: ...
-
-    def thumbnail(self, sha256: str) -> Path: ...
-
-    def samples(self, sha256: str) -> Path:
-        """Where the samples of a sound file are kept."""
-        ...
-
-    def peaks(self, sha256: str) -> Path: ...
-
-    def heard(self, sha256: str) -> Path:
-        """Where it is kept what a sound file sounds like."""
-        ...
-
-    def state_of(self, hashes: Sequence[str]) -> list[MediaState]: ...
+    def state_of(self, work: Work, hashes: Sequence[str]) -> list[MediaState]: ...
 
     def request_preparation(self, sha256: str) -> None:
         """Have a worker prepare the picture, unless it is prepared or waiting."""
@@ -161,7 +170,7 @@ class MediaStore(Protocol):
         """Have a worker listen to the sound, unless it is listened to or waiting."""
         ...
 
-    def set_state(self, sha256: str, state: str, message: str = "") -> None: ...
+    def set_state(self, work: Work, state: MediaState) -> None: ...
 
 
 @dataclass(frozen=True, slots=True)
@@ -215,9 +224,10 @@ class ExportStore(Protocol):
         """Empty until it is planned."""
         ...
 
-    def segment_path(self, key: str) -> Path: ...
-
-    def film_path(self, export: str) -> Path: ...
+    @property
+    def blobs(self) -> Blobs:
+        """Where segments and films are kept."""
+        ...
 
     def kept(self, key: str) -> KeptFile | None:
         """How a segment was written; it counts as used now."""

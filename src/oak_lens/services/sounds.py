@@ -3,7 +3,6 @@
 import hashlib
 import io
 import json
-import os
 import threading
 import wave
 from collections import OrderedDict
@@ -22,10 +21,11 @@ from ..core.sound import Mood, Samples, clip_sounds, composed, heard_songs, musi
 from ..core.sound.mixing import RATE
 from ..core.sound.peaks import Peaks, between, pyramid
 from ..core.time import TICKS_PER_SECOND
+from ..media.blobs import not_kept
 from ..media.listening import KeptSamples, check, listen, note_of, record_of
-from ..media.publishing import settle
 from ..media.sounds import Soundtrack
-from .ports import MediaStore, listening_key
+from . import keys
+from .ports import MediaState, MediaStore
 
 LARGEST_BYTES = 4 << 30
 MOST_SOUNDS = 200
@@ -50,7 +50,7 @@ class Sounds:
     """What people do with sound."""
 
     def __init__(self, store: MediaStore):
-        self._store = store
+        self._store, self._blobs = store, store.blobs
         self._lock = threading.Lock()
         self._tracks: OrderedDict[str, Soundtrack] = OrderedDict()
         self._levels: OrderedDict[str, list[Peaks]] = OrderedDict()
@@ -58,41 +58,39 @@ class Sounds:
     def take_in(self, document: Document, name: str, stream: IO[bytes]) -> "Listened":
         """One file kept; a worker listens to it, if it was not heard before. Raises InvalidSound, LimitReached; then nothing is kept."""
         sha256 = self._kept(document, stream)
-        if not self._store.heard(sha256).is_file():
+        if not self._blobs.has(keys.heard(sha256)):
             self._store.request_listening(sha256)
         return self.listened(sha256, name)
 
     def _kept(self, document: Document, stream: IO[bytes]) -> str:
         if len(document.sounds) >= MOST_SOUNDS:
             raise LimitReached([Fault("sound.count", "", f"A project holds at most {MOST_SOUNDS} sound files.")])
-        received = self._store.receive(stream, LARGEST_BYTES)
+        received = self._blobs.receive(stream, LARGEST_BYTES)
         try:
             check(received)
             with received.open("rb") as file:
                 sha256 = hashlib.file_digest(file, "sha256").hexdigest()
-            self._store.keep(received, sha256)
+            self._blobs.keep(received, keys.original(sha256))
         finally:
             received.unlink(missing_ok=True)
         return sha256
 
     def listened(self, sha256: str, name: str) -> "Listened":
         """How far a worker is with listening to a file, and at the end its record. Raises InvalidSound if it cannot be used, NotFound."""
-        path = self._store.heard(sha256)
-        if path.is_file():
-            heard = json.loads(path.read_text())
+        if self._blobs.has(keys.heard(sha256)):
+            heard = json.loads(self._blobs.local(keys.heard(sha256)).read_text())
             return Listened(sha256, 1.0, record_of(sha256, name, heard), note_of(heard))
-        (state,) = self._store.state_of([listening_key(sha256)]) or (None,)
+        (state,) = self._store.state_of("listen", [sha256]) or (None,)
         if state is None:
             raise NotFound([Fault("sound.not_found", "", "There is no such sound file.")])
         if state.state == "failed":
-            code, _, sentence = state.message.partition(" ")
-            raise InvalidSound([Fault(code, "", sentence)])
-        return Listened(sha256, float(state.message or 0.0))
+            raise InvalidSound([Fault(state.code, "", state.message)])
+        return Listened(sha256, state.share)
 
     def cancel_listening(self, sha256: str) -> None:
         """What is not yet heard need not be."""
-        if not self._store.heard(sha256).is_file():
-            self._store.set_state(listening_key(sha256), "failed", f"sound.cancelled {CANCELLED}")
+        if not self._blobs.has(keys.heard(sha256)):
+            self._store.set_state("listen", MediaState(sha256, "failed", CANCELLED, code="sound.cancelled"))
 
     def listen(self, sha256: str) -> None:
         """A worker's part: hear a file through. Failure is recorded, not raised, but for StorageFull: then it is done again."""
@@ -103,31 +101,33 @@ class Sounds:
             if monotonic() - told < TOLD_EVERY_SECONDS:
                 return
             told = monotonic()
-            if any(s.state == "failed" for s in self._store.state_of([listening_key(sha256)])):
+            if any(s.state == "failed" for s in self._store.state_of("listen", [sha256])):
                 raise InvalidSound([Fault("sound.cancelled", "", CANCELLED)])
-            self._store.set_state(listening_key(sha256), "listening", f"{share:.3f}")
+            self._store.set_state("listen", MediaState(sha256, "working", share=share))
 
-        if any(s.state == "failed" for s in self._store.state_of([listening_key(sha256)])):
+        if any(s.state == "failed" for s in self._store.state_of("listen", [sha256])):
             return
         try:
-            if not self._store.heard(sha256).is_file():
+            if not self._blobs.has(keys.heard(sha256)):
                 self._hear(sha256, on_share)
         except StorageFull:
-            self._store.set_state(listening_key(sha256), "waiting")
+            self._store.set_state("listen", MediaState(sha256, "waiting"))
             raise
         except OakError as error:
-            self._store.set_state(listening_key(sha256), "failed", f"{error.faults[0].code} {error.faults[0].message}")
+            self._store.set_state("listen", MediaState(sha256, "failed", error.faults[0].message, code=error.faults[0].code))
         else:
-            self._store.set_state(listening_key(sha256), "ready")
+            self._store.set_state("listen", MediaState(sha256, "ready", share=1.0))
 
     def _hear(self, sha256: str, on_share: Callable[[float], None] = lambda share: None) -> None:
         """Hears an original through; what it sounds like is kept last, so that where it is, all is."""
-        original = self._store.original(sha256)
-        heard = listen(original, self._store.samples(sha256), self._store.peaks(sha256), on_share)
-        path = self._store.heard(sha256)
-        part = path.with_name(f".{path.name}.{os.getpid()}.{threading.get_ident()}")
-        part.write_text(json.dumps(asdict(heard)))
-        settle(part, path)
+        original = self._blobs.local(keys.original(sha256))
+        try:
+            with self._blobs.writing(keys.peaks(sha256)) as peaks, self._blobs.writing(keys.samples(sha256)) as samples:
+                heard = listen(original, samples, peaks, on_share)
+            with self._blobs.writing(keys.heard(sha256)) as path:
+                path.write_text(json.dumps(asdict(heard)))
+        except OSError as error:
+            raise not_kept(error) from error
 
     def make(self, document: Document, mood: Mood, tempo: float, intensity: float, seconds: float, seed: int) -> dict[str, Any]:
         """Music made to length: a record like that of a file, its beats known exactly."""
@@ -141,12 +141,19 @@ class Sounds:
 
     def track(self, document: Document, timeline: Timeline, start: int, end: int, path_of: Callable[[str], Path]) -> Soundtrack:
         """The film's sound between two moments."""
-        kept = KeptSamples(lambda s: self._store.samples(document.sounds[s].sha256), lambda s: self._hear_again(document, s))
+        kept = KeptSamples(lambda s: self._samples(document, s))
         return Soundtrack(document, timeline, start, end, kept.read, path_of)
+
+    def _samples(self, document: Document, sound: str) -> Path:
+        """A sound's samples; heard again, if they are gone. Raises InvalidSound."""
+        key = keys.samples(document.sounds[sound].sha256)
+        if not self._blobs.has(key):
+            self._hear_again(document, sound)
+        return self._blobs.local(key)
 
     def _hear_again(self, document: Document, sound: str) -> None:
         sha256 = document.sounds[sound].sha256
-        if not self._store.original(sha256).is_file():
+        if not self._blobs.has(keys.original(sha256)):
             name = document.sounds[sound].name
             raise InvalidSound(
                 [Fault("sound.missing", "", f"The file of “{name}” is missing on this machine's disk. Add it again, or take it out.")]
@@ -174,9 +181,9 @@ class Sounds:
         with self._lock:
             levels = self._levels.get(sha256)
             if levels is None:
-                if not self._store.peaks(sha256).is_file():
+                if not self._blobs.has(keys.peaks(sha256)):
                     self._hear_again(document, sound)
-                levels = self._levels[sha256] = pyramid(np.load(self._store.peaks(sha256)))
+                levels = self._levels[sha256] = pyramid(np.load(self._blobs.local(keys.peaks(sha256))))
                 while len(self._levels) > KEPT_PEAKS:
                     self._levels.popitem(last=False)
         return [[int(a), int(b)] for a, b in between(levels, samples_at(start), samples_at(end), count)]

@@ -31,7 +31,7 @@ from ..core.evaluate import (
 from ..core.paint import ByteCache, Painter
 from ..core.paint.painter import Below
 from ..media.jpegs import jpeg
-from ..media.pyramids import Pyramids
+from .pictures import pyramids_of
 from .ports import MediaStore
 
 CACHE_BYTES = 160 << 20
@@ -41,7 +41,7 @@ class Watching:
     """One painter for all that is watched: pictures go by their content, so every project and revision can share what is prepared."""
 
     def __init__(self, store: MediaStore):
-        self._painter = Painter(Pyramids(store.original, store.pyramids, ByteCache(CACHE_BYTES)), CACHE_BYTES)
+        self._painter = Painter(pyramids_of(store, ByteCache(CACHE_BYTES)), CACHE_BYTES)
 
     def jpeg(self, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""

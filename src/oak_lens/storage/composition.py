@@ -7,8 +7,9 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import Engine
 
+from ..media.blobs import FolderBlobs
 from .database import AWAY
-from .media import FolderMedia
+from .media import PostgresMedia
 
 if TYPE_CHECKING:
     from ..services.exports import Exports
@@ -25,8 +26,9 @@ class Services:
     """`patient`: work is done again where the database was away; those who wait for an answer are told at once."""
 
     def __init__(self, engine: Engine, home: Path, patient: bool = False):
-        self.engine, self._home, self._again = engine, home, AWAY if patient else ()
-        self.media = FolderMedia(self.engine, home / "media")
+        self.engine, self._again = engine, AWAY if patient else ()
+        self.blobs = FolderBlobs(home)
+        self.media = PostgresMedia(self.engine, self.blobs)
 
     def all(self) -> "Services":
         """The same, with every service made: before several threads ask for them."""
@@ -58,7 +60,7 @@ class Services:
     def export_store(self) -> "PostgresExports":
         from .exports import PostgresExports
 
-        return PostgresExports(self.engine, self._home / "exports")
+        return PostgresExports(self.engine, self.blobs)
 
     @cached_property
     def exports(self) -> "Exports":

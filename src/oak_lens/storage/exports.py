@@ -1,9 +1,7 @@
-"""Exports in the database, their films and coded segments in folders."""
+"""Exports in the database; their films and coded segments are blobs."""
 
 import json
-import time
 from collections.abc import Collection, Sequence
-from pathlib import Path
 from typing import Any
 
 from sqlalchemy import Engine, delete, text
@@ -12,7 +10,8 @@ from sqlmodel import Session, col, select
 
 from ..core.document import Document, parse_document
 from ..core.errors import Fault, NotFound
-from ..services.ports import ExportRecord, KeptFile
+from ..services import keys
+from ..services.ports import Blobs, ExportRecord, KeptFile
 from .projects import new_id
 from .queue import JOIN, PLAN, RENDER, SEGMENT, defer
 from .tables import ExportRow, KeptSegment, SegmentRow, now
@@ -26,8 +25,8 @@ ABANDONED_SECONDS = 10
 class PostgresExports:
     """The `ExportStore` port."""
 
-    def __init__(self, engine: Engine, folder: Path):
-        self._engine, self._folder = engine, folder
+    def __init__(self, engine: Engine, blobs: Blobs):
+        self._engine, self.blobs = engine, blobs
 
     def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int) -> ExportRecord:
         export = new_id()
@@ -94,14 +93,6 @@ class PostgresExports:
         with Session(self._engine) as session:
             return [(int(a), int(b), str(key)) for a, b, key in self._row(session, export).segments or ()]
 
-    def segment_path(self, key: str) -> Path:
-        return self._folder / "segments" / key[:2] / key
-
-    def film_path(self, export: str) -> Path:
-        with Session(self._engine) as session:
-            ending = Path(self._row(session, export).file_name).suffix
-        return self._folder / "films" / f"{export}{ending}"
-
     def kept(self, key: str) -> KeptFile | None:
         with Session(self._engine) as session:
             row = session.get(KeptSegment, key)
@@ -113,7 +104,7 @@ class PostgresExports:
             return found
 
     def forget_segment(self, key: str) -> None:
-        self.segment_path(key).unlink(missing_ok=True)
+        self.blobs.forget(keys.segment(key))
         with Session(self._engine) as session:
             session.execute(delete(KeptSegment).where(col(KeptSegment.key) == key))
             session.commit()
@@ -130,14 +121,8 @@ class PostgresExports:
             if key not in needed:
                 self.forget_segment(key)
                 size -= length
-        self._sweep_files({key for key, _ in rows} | needed)
-
-    def _sweep_files(self, known: Collection[str]) -> None:
-        """Files that nothing knows of, such as a killed worker's, go once nobody can be writing them any more."""
-        before = time.time() - STRAY_SECONDS
-        for path in (self._folder / "segments").glob("*/*"):
-            if path.name not in known and path.stat().st_mtime < before:
-                path.unlink(missing_ok=True)
+        # What nothing knows of, such as a killed worker's file.
+        self.blobs.sweep(keys.SEGMENTS, {keys.segment(key) for key in {key for key, _ in rows} | needed}, STRAY_SECONDS)
 
     def begin(self, export: str) -> bool:
         with Session(self._engine) as session:

@@ -114,11 +114,14 @@ class VersionRow(SQLModel, table=True):
 
 
 class MediaFile(SQLModel, table=True):
-    """How far the preparation of one file is."""
+    """How far the `work` on one file is: the `share` of it that is done, or the `code` and `message` of what went wrong."""
 
     __tablename__ = "media_file"
     sha256: str = Field(sa_column=Column(Text, primary_key=True))
+    work: str = Field(sa_column=Column(Text, primary_key=True))
     state: str = Field(sa_column=Column(Text, nullable=False))
+    share: float = 0.0
+    code: str = Field(default="", sa_column=Column(Text, nullable=False))
     message: str = Field(default="", sa_column=Column(Text, nullable=False))
     updated: datetime = Field(default_factory=now, sa_column=_moment())
 

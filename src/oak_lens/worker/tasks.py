@@ -8,7 +8,7 @@ from procrastinate import App, BaseRetryStrategy, JobContext, PsycopgConnector, 
 from procrastinate.jobs import Job, Status
 
 from ..core.errors import StorageFull
-from ..services.ports import listening_key
+from ..services.ports import MediaState
 from ..storage.composition import Services
 from ..storage.database import AWAY, engine_for, patient
 from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
@@ -91,4 +91,4 @@ def give_up(job: Job) -> None:
         services.export_store.set_state(str(job.task_kwargs["export"]), "failed", GIVEN_UP)
     elif "sha256" in job.task_kwargs:
         sha256 = str(job.task_kwargs["sha256"])
-        services.media.set_state(listening_key(sha256) if job.task_name == LISTEN else sha256, "failed", NOT_PREPARED)
+        services.media.set_state("listen" if job.task_name == LISTEN else "prepare", MediaState(sha256, "failed", NOT_PREPARED, code="picture.not_prepared"))

@@ -3642,15 +3642,19 @@ export interface components {
         };
         /** MediaStateModel */
         MediaStateModel: {
+            /** Code */
+            code: string;
             /** Message */
             message: string;
             /** Sha256 */
             sha256: string;
+            /** Share */
+            share: number;
             /**
              * State
              * @enum {string}
              */
-            state: "waiting" | "ready" | "failed" | "missing";
+            state: "waiting" | "working" | "ready" | "failed" | "missing";
         };
         /**
          * Mix

@@ -1,0 +1,43 @@
+"""Keys of all that is kept as blobs."""
+
+
+def original(sha256: str) -> str:
+    """A file as it was received, by its content."""
+    return f"media/originals/{sha256[:2]}/{sha256[2:4]}/{sha256}"
+
+
+def thumbnail(sha256: str) -> str:
+    return f"media/thumbs/{sha256[:2]}/{sha256}.jpg"
+
+
+def level(sha256: str, number: int) -> str:
+    """One level of a picture's pyramid."""
+    return f"media/pyramids/{sha256[:2]}/{sha256}/{number}.npy"
+
+
+def samples(sha256: str) -> str:
+    """A sound file's samples, ready to be mixed."""
+    return f"media/sounds/{sha256[:2]}/{sha256}.s16"
+
+
+def peaks(sha256: str) -> str:
+    return f"media/sounds/{sha256[:2]}/{sha256}.npy"
+
+
+def heard(sha256: str) -> str:
+    """What a sound file sounds like; kept last, so that where it is, samples and peaks are."""
+    return f"media/sounds/{sha256[:2]}/{sha256}.json"
+
+
+SEGMENTS = "exports/segments"
+
+
+def segment(key: str) -> str:
+    """A coded part of a film, by what is in it."""
+    return f"{SEGMENTS}/{key[:2]}/{key}"
+
+
+def film(export: str, file_name: str) -> str:
+    """A finished film, with the ending of its file's name."""
+    dot = file_name.rfind(".")
+    return f"exports/films/{export}{file_name[dot:] if dot > 0 else ''}"
