@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oak_lens.core.document import Document, parse_document
-from oak_lens.core.draw import ColourItem, Composition, DrawList, GradientItem, Plate
+from oak_lens.core.draw import ColourItem, Composition, DrawList, GradientItem, Mixture, Picturing, Plate, canonical, lists_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import film_at, scene_at, timeline_of
@@ -28,7 +28,7 @@ def changed(document: Document, *edits: dict[str, Any]) -> Document:
     return apply_edits(document, parse_edits(list(edits)))
 
 
-def painted(kind: str, progress: float, before: DrawList = RED_BLUE, after: DrawList = GREEN, **told: Any) -> Any:
+def painted(kind: str, progress: float, before: Picturing = RED_BLUE, after: Picturing = GREEN, **told: Any) -> Any:
     picturing = joined(kind, before, after, progress, JoinSettings(**{**JOINS[kind].preset, **told}))
     return Painter(Pictures()).paint(picturing, WIDTH, HEIGHT)[..., :3].astype(int)
 
@@ -175,3 +175,16 @@ def test_a_see_through_frame_laid_over_black_is_the_frame_over_black(spec: Any) 
         assert (clear[..., :3].max(axis=-1) <= clear[..., 3]).all(), "colours are premultiplied"
         assert np.abs(clear[..., :3] - solid[..., :3]).max() <= 2
         assert spec.id in ("dip", "burn", "leak") or clear[..., 3].min() == 0
+
+
+@pytest.mark.parametrize("spec", BUILTIN, ids=lambda s: s.id)
+def test_what_is_joined_may_be_joined_itself(spec: Any) -> None:
+    """A mixture of a picture with itself, and a composition of it alone, are the picture: in any join, and joins of joins."""
+    within = Mixture(RED_BLUE, Composition("#000000", (Plate(RED_BLUE),)), 0.5)
+    beside = Composition("#ffffff", (Plate(Mixture(GREEN, GREEN, 0.3)),))
+    assert (painted(spec.id, 0.4, within, beside) == painted(spec.id, 0.4)).all()
+    nested = joined(spec.id, within, beside, 0.4, JoinSettings(**spec.preset))
+    assert set(lists_of(nested)) <= {RED_BLUE, GREEN} and canonical(nested) != canonical(joined(spec.id, RED_BLUE, GREEN, 0.4, JoinSettings(**spec.preset)))
+    if not spec.instant:
+        twice = joined("dissolve", nested, RED_BLUE, 0.0, JoinSettings())
+        assert (Painter(Pictures()).paint(twice, WIDTH, HEIGHT)[..., :3] == painted(spec.id, 0.4)).all()

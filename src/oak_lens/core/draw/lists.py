@@ -282,9 +282,14 @@ class DrawList:
 class Mixture:
     """Two pictures mixed: `amount` 0 is `below` alone, 1 is `above` alone."""
 
-    below: DrawList
-    above: DrawList
+    below: "Picturing"
+    above: "Picturing"
     amount: float
+
+    @property
+    def aspect(self) -> float:
+        """Width / height of the frame."""
+        return self.below.aspect
 
 
 MatteKind = Literal["edge", "iris", "clock", "part", "blinds", "clouds"]
@@ -312,7 +317,7 @@ class Plate:
     frame heights (0: none).
     """
 
-    picture: DrawList
+    picture: "Picturing"
     frame_from_plate: Numbers9 | None = None
     opacity: float = 1.0
     adds: bool = False
@@ -344,9 +349,14 @@ class Composition:
     parts: tuple[Plate | Glow, ...]
     travel: Numbers9 | None = None
 
+    @property
+    def aspect(self) -> float:
+        """Width / height of the frame: that of its plates, of which it has at least one."""
+        return next(part.picture.aspect for part in self.parts if isinstance(part, Plate))
+
 
 Picturing = DrawList | Mixture | Composition
-"""What one frame of the film shows."""
+"""What one frame of the film shows: what is mixed or composed may itself be."""
 
 
 def pictures_of(picturing: Picturing) -> frozenset[Picture]:
@@ -356,11 +366,16 @@ def pictures_of(picturing: Picturing) -> frozenset[Picture]:
 
 def lists_of(picturing: Picturing) -> tuple[DrawList, ...]:
     """The draw lists that a frame is made of, lowest first."""
+    if isinstance(picturing, DrawList):
+        return (picturing,)
+    return tuple(drawn for part in _within(picturing) for drawn in lists_of(part))
+
+
+def _within(picturing: Mixture | Composition) -> tuple[Picturing, ...]:
+    """What is mixed or composed, lowest first."""
     if isinstance(picturing, Mixture):
         return picturing.below, picturing.above
-    if isinstance(picturing, Composition):
-        return tuple(part.picture for part in picturing.parts if isinstance(part, Plate))
-    return (picturing,)
+    return tuple(part.picture for part in picturing.parts if isinstance(part, Plate))
 
 
 def _named(items: tuple[DrawItem, ...]) -> set[Picture]:
@@ -397,7 +412,7 @@ def canonical(picturing: Picturing) -> bytes:
 
 def _kinds(drawn: Any) -> Any:
     if isinstance(drawn, Mixture | Composition):
-        return [type(drawn).__name__, *(_kinds(part) for part in lists_of(drawn))]
+        return [type(drawn).__name__, *(_kinds(part) for part in _within(drawn))]
     return [[type(i).__name__, _kinds(i)] if isinstance(i, GroupItem) else type(i).__name__ for i in drawn.items]
 
 

@@ -16,7 +16,7 @@ def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
     if source is None:
         return DrawList(document.frame.aspect, (ColourItem(EMPTY_FILM),))
 
-    def shown(span: SceneSpan) -> DrawList:
+    def shown(span: SceneSpan) -> Picturing:
         return scene_at(document, span.scene, span.own(at), span.own_length)
 
     if source.leaving:
@@ -29,7 +29,7 @@ def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
     return joined(join.kind, shown(source.before), shown(source.span), source.progress, join)
 
 
-def _through(join: Join | None, before: DrawList | None, after: DrawList | None, progress: float) -> Picturing:
+def _through(join: Join | None, before: Picturing | None, after: Picturing | None, progress: float) -> Picturing:
     """Into the first scene or out of the last: the other one is a frame of the join's colour."""
     aspect = (before or after or DrawList(1.0, ())).aspect
     nothing = DrawList(aspect, (ColourItem(join.colour if join else EMPTY_FILM),))

@@ -1,6 +1,6 @@
 """Joins: what happens between two scenes. To add one: copy a file, add a line to BUILTIN."""
 
-from ..draw import DrawList, Picturing
+from ..draw import Picturing
 from .catalogue import JoinSpec, catalogue
 from .lenses import BLUR, SPIN, ZOOM
 from .lights import BURN, LEAK
@@ -26,7 +26,7 @@ FAMILIES = (
 )  # fmt: skip
 
 
-def joined(kind: str, before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def joined(kind: str, before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     """What a join shows `progress` (0 to 1) of its time on: at 0 the scene before and at 1 the one after, exactly."""
     if progress <= 0.0:
         return before

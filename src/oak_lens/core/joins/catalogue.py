@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from ..draw import DrawList, Picturing
+from ..draw import Picturing
 from ..time import TICKS_PER_SECOND
 from .settings import EaseOf, JoinSettings
 
@@ -26,7 +26,7 @@ class JoinSpec:
     label: str
     help: str
     family: Family
-    compose: Callable[[DrawList, DrawList, float, JoinSettings], Picturing]
+    compose: Callable[[Picturing, Picturing, float, JoinSettings], Picturing]
     uses: tuple[str, ...] = ("ease",)
     preset: dict[str, Any] = field(default_factory=dict)
     words: str = ""

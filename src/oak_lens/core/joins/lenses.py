@@ -2,18 +2,18 @@
 
 from math import pi, sin
 
-from ..draw import Composition, DrawList, Picturing, Plate
+from ..draw import Composition, Picturing, Plate
 from .catalogue import JoinSpec
 from .plates import scaled
 from .settings import JoinSettings
 
 
-def _blur(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _blur(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     blur = 0.06 * settings.amount * sin(pi * progress)
     return Composition("#000000", (Plate(before, blur=blur), Plate(after, opacity=_late(progress), blur=blur)))
 
 
-def _zoom(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _zoom(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     """Into the scene before until the next one stands there; both grow alike in the middle, so the way is one."""
     nearer = 1.0 + 1.6 * settings.amount * progress**2
     farther = 1.0 + 1.6 * settings.amount * (1.0 - progress) ** 2
@@ -23,7 +23,7 @@ def _zoom(before: DrawList, after: DrawList, progress: float, settings: JoinSett
     )
 
 
-def _spin(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _spin(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = settings.way()
     turn = pi * (x + y)
     grown = 1.0 + 1.1 * sin(pi * progress)

@@ -1,25 +1,25 @@
 """Cut and dissolves: no picture moves."""
 
-from ..draw import Composition, DrawList, Mixture, Picturing, Plate
+from ..draw import Composition, Mixture, Picturing, Plate
 from .catalogue import JoinSpec
 from .settings import JoinSettings
 
 
-def _cut(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _cut(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     return after
 
 
-def _dissolve(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _dissolve(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     return Mixture(below=before, above=after, amount=progress)
 
 
-def _additive(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _additive(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     """Their light is added: in the middle both stand there whole."""
     leaving, coming = min(1.0, 2.0 - 2.0 * progress), min(1.0, 2.0 * progress)
     return Composition("#000000", (Plate(before, opacity=leaving), Plate(after, opacity=coming, adds=True)))
 
 
-def _dip(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _dip(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     shown, amount = (before, 1.0 - 2.0 * progress) if progress < 0.5 else (after, 2.0 * progress - 1.0)
     return Composition(settings.colour, (Plate(shown, opacity=amount),))
 

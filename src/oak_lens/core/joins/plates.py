@@ -5,7 +5,7 @@ from typing import TypeVar
 
 import numpy as np
 
-from ..draw import DrawItem, DrawList, GroupItem, LayerItem, Numbers9, ShadowItem, homography_of, matrix_of
+from ..draw import Composition, DrawItem, GroupItem, LayerItem, Mixture, Numbers9, Picturing, Plate, ShadowItem, homography_of, matrix_of
 from ..space import Matrix3, box_corners, map_points
 
 Seen = TypeVar("Seen", LayerItem, ShadowItem)
@@ -26,12 +26,17 @@ def scaled(size: float, turn: float = 0.0) -> Numbers9:
     return homography_of(np.array(((c, -s, 0.0), (s, c, 0.0), (0.0, 0.0, 1.0))))
 
 
-def spread(drawn: DrawList, x: float, y: float) -> DrawList:
+def spread(picturing: Picturing, x: float, y: float) -> Picturing:
     """The scene with all that does not fill its frame moved by (x, y) frame heights more than its backdrop: things at the frame's depth by
     so much, nearer ones by more and farther ones by less, as a travelling camera sees them."""
     if x == 0.0 and y == 0.0:
-        return drawn
-    return replace(drawn, items=tuple(_spread(item, x, y, drawn.aspect) for item in drawn.items))
+        return picturing
+    if isinstance(picturing, Mixture):
+        return replace(picturing, below=spread(picturing.below, x, y), above=spread(picturing.above, x, y))
+    if isinstance(picturing, Composition):
+        parts = tuple(replace(p, picture=spread(p.picture, x, y)) if isinstance(p, Plate) else p for p in picturing.parts)
+        return replace(picturing, parts=parts)
+    return replace(picturing, items=tuple(_spread(item, x, y, picturing.aspect) for item in picturing.items))
 
 
 def _spread(item: DrawItem, x: float, y: float, aspect: float) -> DrawItem:

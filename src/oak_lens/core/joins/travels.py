@@ -2,7 +2,7 @@
 
 from math import pi, sin
 
-from ..draw import Composition, DrawList, Picturing, Plate
+from ..draw import Composition, Picturing, Plate
 from .catalogue import JoinSpec
 from .plates import shifted, spread
 from .settings import JoinSettings
@@ -12,20 +12,20 @@ BEHIND = 0.35
 """How far the scene below goes while the one above goes all the way."""
 
 
-def _way(drawn: DrawList, settings: JoinSettings) -> tuple[float, float]:
+def _way(drawn: Picturing, settings: JoinSettings) -> tuple[float, float]:
     """The way of a whole frame, in frame heights."""
     x, y = settings.way()
     return x * drawn.aspect, y
 
 
-def _both(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> tuple[DrawList, DrawList]:
+def _both(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> tuple[Picturing, Picturing]:
     """Both scenes with their photos ahead of (and behind) their backdrops."""
     x, y = _way(before, settings)
     gone, left = settings.depth * progress, -settings.depth * (1.0 - progress)
     return spread(before, x * gone, y * gone), spread(after, x * left, y * left)
 
 
-def _push(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _push(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = _way(before, settings)
     leaving, coming = _both(before, after, progress, settings)
     return Composition(
@@ -38,7 +38,7 @@ def _push(before: DrawList, after: DrawList, progress: float, settings: JoinSett
     )
 
 
-def _slide(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _slide(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = _way(before, settings)
     leaving, coming = _both(before, after, progress, settings)
     behind = BEHIND * progress
@@ -51,19 +51,19 @@ def _slide(before: DrawList, after: DrawList, progress: float, settings: JoinSet
     )
 
 
-def _cover(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _cover(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = _way(before, settings)
     _, coming = _both(before, after, progress, settings)
     return Composition("#000000", (Plate(before), Plate(coming, shifted(x * (progress - 1.0), y * (progress - 1.0)), shadow=0.05)))
 
 
-def _uncover(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _uncover(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = _way(before, settings)
     leaving, _ = _both(before, after, progress, settings)
     return Composition("#000000", (Plate(after), Plate(leaving, shifted(x * progress, y * progress), shadow=0.05)))
 
 
-def _whip(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _whip(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     x, y = _way(before, settings)
     # Half a shutter of the speed that a sine's way has in the middle, told from how far the join is on.
     streak = 0.22 * settings.amount * sin(pi * progress)

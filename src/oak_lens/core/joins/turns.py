@@ -4,7 +4,7 @@ from math import cos, pi, sin, tan
 
 import numpy as np
 
-from ..draw import Composition, DrawList, Picturing, Plate, homography_of
+from ..draw import Composition, Picturing, Plate, homography_of
 from ..space import Matrix3
 from .catalogue import JoinSpec
 from .settings import JoinSettings
@@ -28,13 +28,13 @@ def turned(axis: str, angle: float, hinge: float, back: float) -> Matrix3:
     return np.asarray(rows / rows[2, 2])
 
 
-def _axis(settings: JoinSettings, drawn: DrawList) -> tuple[str, float, float]:
+def _axis(settings: JoinSettings, drawn: Picturing) -> tuple[str, float, float]:
     """(axis, the sign of the way, half the side across it in frame heights)."""
     x, y = settings.way()
     return ("x", x, drawn.aspect / 2.0) if x else ("y", y, 0.5)
 
 
-def _turn(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _turn(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     axis, sign, half = _axis(settings, before)
     angle = pi / 2 * progress
     # A block's edge comes nearer than its faces: it is held a little farther off on the way.
@@ -48,7 +48,7 @@ def _turn(before: DrawList, after: DrawList, progress: float, settings: JoinSett
     return Composition(settings.colour, tuple(plates if progress > 0.5 else plates[::-1]))
 
 
-def _fold(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _fold(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     """Half of the scene before folds over the middle, its other side is half of the next one."""
     axis, sign, half = _axis(settings, before)
     left, right = _half(axis, -half, 0.0, before.aspect), _half(axis, 0.0, half, before.aspect)
@@ -62,7 +62,7 @@ def _fold(before: DrawList, after: DrawList, progress: float, settings: JoinSett
     return Composition("#000000", (*plates, leaf))
 
 
-def _door(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _door(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
     """Both halves of the scene before swing open, past the eye, and the next one comes up from behind."""
     half = before.aspect / 2.0
     angle = 0.5 * pi * progress

@@ -2,13 +2,13 @@
 
 from collections.abc import Callable
 
-from ..draw import Composition, DrawList, Matte, MatteKind, Picturing, Plate
+from ..draw import Composition, Matte, MatteKind, Picturing, Plate
 from .catalogue import JoinSpec
 from .settings import JoinSettings
 
 
-def _through(kind: MatteKind) -> Callable[[DrawList, DrawList, float, JoinSettings], Picturing]:
-    def compose(before: DrawList, after: DrawList, progress: float, settings: JoinSettings) -> Picturing:
+def _through(kind: MatteKind) -> Callable[[Picturing, Picturing, float, JoinSettings], Picturing]:
+    def compose(before: Picturing, after: Picturing, progress: float, settings: JoinSettings) -> Picturing:
         x, y = settings.way()
         angle = settings.angle if kind in ("edge", "clock") else 0.0 if x > 0 else 180.0 if x < 0 else 90.0 if y > 0 else -90.0
         matte = Matte(kind, progress, angle, settings.softness, settings.count, settings.seed)

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..draw import Composition, DrawList, Glow, Plate, matrix_of
+from ..draw import Composition, Glow, Picturing, Plate, matrix_of
 from ..looks.colours import rgb_of
 from ..space import box_corners
 from .clipping import kept_pixels
@@ -28,15 +28,15 @@ SHADOW_STRENGTH = 0.55
 EDGE_ON = 1e-6
 BLACK, WHITE = "#000000", "#ffffff"
 
-Paint = Callable[[DrawList, Canvas], Canvas]
+Paint = Callable[[Picturing, Canvas], Canvas]
 
 
-def compose(composition: Composition, canvas: Canvas, paint: Paint) -> None:
-    """The composition painted into `canvas`, opaque; `paint` paints a draw list into a canvas."""
+def compose(composition: Composition, canvas: Canvas, paint: Paint, depth: int = 0) -> None:
+    """The composition painted into `canvas`, opaque; `paint` paints what is in it into a canvas, `depth`: in how many others it is."""
     height_px, width_px = canvas.shape[:2]
     canvas[:] = (*(int(c) for c in rgb_of(composition.ground)), 255)
-    painted: DrawList | None = None
-    picture = scratch("plate", canvas.shape, np.uint8)
+    painted: Picturing | None = None
+    picture = scratch(f"plate{depth}", canvas.shape, np.uint8)
     for part in composition.parts:
         if isinstance(part, Glow):
             _glow(canvas, part)
@@ -55,15 +55,15 @@ def compose(composition: Composition, canvas: Canvas, paint: Paint) -> None:
             canvas[..., 3] = 255
 
 
-def compose_clear(composition: Composition, canvas: Canvas, paint: Paint, paint_clear: Paint) -> None:
+def compose_clear(composition: Composition, canvas: Canvas, paint: Paint, paint_clear: Paint, depth: int = 0) -> None:
     """The composition painted into `canvas` premultiplied: see-through where its pictures are, and where a black ground shows.
 
     Over black its colours are the premultiplied ones, so they are those of `compose`; the alpha is the same composition of the pictures'
     alphas. `paint` paints over black, `paint_clear` over nothing.
     """
-    compose(composition, canvas, paint)
+    compose(composition, canvas, paint, depth)
 
-    def alpha(drawn: DrawList, into: Canvas) -> Canvas:
+    def alpha(drawn: Picturing, into: Canvas) -> Canvas:
         paint_clear(drawn, into)
         into[..., :3] = into[..., 3:]
         into[..., 3] = 255
@@ -71,8 +71,8 @@ def compose_clear(composition: Composition, canvas: Canvas, paint: Paint, paint_
 
     plates = tuple(replace(p, dark=0.0, shadow=0.0) for p in composition.parts if isinstance(p, Plate))
     ground = composition.ground if composition.ground == BLACK else WHITE
-    seen = scratch("seen", canvas.shape, np.uint8)
-    compose(Composition(ground, plates, composition.travel), seen, alpha)
+    seen = scratch(f"seen{depth}", canvas.shape, np.uint8)
+    compose(Composition(ground, plates, composition.travel), seen, alpha, depth)
     # Light alone, too, is something to see.
     np.maximum(seen[..., 0], canvas[..., :3].max(axis=-1), out=canvas[..., 3])
 

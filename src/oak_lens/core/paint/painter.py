@@ -86,26 +86,28 @@ class Painter:
         Raises MissingPicture.
         """
         canvas = np.empty((height_px, width_px, 4), np.uint8) if into is None else into
+        return self._paint(picturing, canvas, below, 0)
+
+    def _paint(self, picturing: Picturing, canvas: Canvas, below: Below, depth: int) -> Canvas:
+        """`depth`: in how many mixtures and compositions this is."""
         if isinstance(picturing, Mixture):
-            self.paint(picturing.below, width_px, height_px, canvas, below)
-            above = self.paint(picturing.above, width_px, height_px, scratch("above", canvas.shape, np.uint8), below)
+            self._paint(picturing.below, canvas, below, depth + 1)
+            above = self._paint(picturing.above, scratch(f"above{depth}", canvas.shape, np.uint8), below, depth + 1)
             mix(canvas, above, round(picturing.amount * 65536))
         elif isinstance(picturing, Composition):
-            self._compose(picturing, canvas, below)
+            self._compose(picturing, canvas, below, depth)
         else:
             self._paint_list(picturing, canvas, below)
         return canvas
 
-    def _compose(self, composition: Composition, canvas: Canvas, below: Below) -> None:
-        height_px, width_px = canvas.shape[:2]
-
+    def _compose(self, composition: Composition, canvas: Canvas, below: Below, depth: int) -> None:
         def onto(ground: Below) -> Paint:
-            return lambda drawn, into: self.paint(drawn, width_px, height_px, into, ground)
+            return lambda picturing, into: self._paint(picturing, into, ground, depth + 1)
 
         if below == "clear":
-            compose_clear(composition, canvas, onto("black"), onto("clear"))
+            compose_clear(composition, canvas, onto("black"), onto("clear"), depth)
         else:
-            compose(composition, canvas, onto(below))
+            compose(composition, canvas, onto(below), depth)
 
     def _paint_list(self, drawn: DrawList, canvas: Canvas, below: Below) -> None:
         height_px, width_px = canvas.shape[:2]
