@@ -10,6 +10,8 @@ from .layouts import LAYOUT_EDITS
 from .links import LINK_EDITS
 from .looks import LOOK_EDITS
 from .motions import MOVE_EDITS
+from .pasting import PASTE_EDITS
+from .paths import PATH_EDITS
 from .pictures import PICTURE_EDITS
 from .placing import PLACING_EDITS
 from .recording import RECORDING_EDITS
@@ -18,6 +20,7 @@ from .scenes import SCENE_EDITS
 from .song_drags import SONG_DRAG_EDITS
 from .sounds import SOUND_EDITS
 from .timing import TIMING_EDITS
+from .values import VALUE_EDITS
 from .views import VIEW_EDITS
 
 BUILTIN = registry(
@@ -32,7 +35,10 @@ BUILTIN = registry(
     *LINK_EDITS,
     *CARRY_EDITS,
     *VIEW_EDITS,
+    *VALUE_EDITS,
     *KEY_EDITS,
+    *PASTE_EDITS,
+    *PATH_EDITS,
     *RECORDING_EDITS,
     *MOVE_EDITS,
     *CAMERA_EDITS,

@@ -1,15 +1,12 @@
-"""Edits of keyframes: set, recorded, moved in time, stretched, eased, reversed, mirrored, copied, deleted."""
+"""Edits of keyframes: set, moved in time, stretched, eased, reversed, mirrored, deleted."""
 
-from math import isfinite, sqrt
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field
 
-from ..curves import Anchor, Bounce, Follow, PathKeyframe, PathLane, Spring, anchored, eased_keys, key_times
+from ..curves import Anchor, Bounce, Follow, PathKeyframe, Spring, anchored, eased_keys, key_times
 from ..curves import Handle as EaseHandle
-from ..document import Document, View, ViewLane, faults_from
-from ..errors import InvalidEdit
-from ..evaluate import ground_offset, staged, values_at
+from ..document import Document, View, ViewLane
 from ..moves import FACTORS, PATHS
 from .lanes import (
     VIEW,
@@ -28,71 +25,15 @@ from .lanes import (
     property_of,
     set_key,
     value_from,
-    with_base,
     with_keys,
     with_lane,
 )
-from .placing import find_placed, staged_in
 from .registry import Edit, EditSpec, refused
 
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
 SceneTicks = Annotated[int, Field(ge=-(1 << 50), le=1 << 50)]
 ENDS = ("opening", "closing")
 MOST_KEYS = 20_000
-
-
-class SetValues(InTime):
-    """Numbers brought to `value` at a moment by changing what lies under their lanes: the whole animation moves with them."""
-
-    lanes: list[LaneRef] = Field(min_length=1)
-    value: Number
-
-
-def set_values(document: Document, edit: SetValues) -> Document:
-    for ref in edit.lanes:
-        prop = property_of(document, ref)
-        if prop is None:
-            raise refused("edit.no_property", ref.path, "A path has no single value: change its numbers.")
-        base = base_of(document, ref, prop)
-        now = _shown_now(document, ref, edit.at, base)
-        # Whatever moves it - its own lane, a path, a move - goes on from the new number.
-        wanted = (base * edit.value / now if abs(now) > 1e-9 else base) if ref.property in FACTORS else base + edit.value - now
-        document = with_base(document, ref, prop, wanted)
-    return document
-
-
-def _shown_now(document: Document, ref: LaneRef, at: int, base: float) -> float:
-    """The number over `base` as it is at a moment of the film, with all that moves it."""
-    moment, length = moment_of(document, ref, at)
-    seen_in = ref.on or ref.scene
-    shown = values_at(staged(document, seen_in, moment, length)) if seen_in in document.scenes else {}
-    return shown.get(f"{ref.scene}/{ref.layer or ''}", {}).get(ref.property, base)
-
-
-def record_values(document: Document, edit: SetValues) -> Document:
-    """The same while changes are recorded: keys that make the numbers so. What lies under them stays, and so its range does not matter:
-    from 100 % down and up again, the way up would begin beyond it."""
-    frame_ticks = document.frame.frame_rate.frame_ticks
-    for ref in edit.lanes:
-        prop = property_of(document, ref)
-        if prop is None or (ref.property in PATH_PARTS and ref.property not in owner_of(document, ref).animation):
-            document = set_values(document, edit.model_copy(update={"lanes": [ref]}))
-            continue
-        base = base_of(document, ref, prop)
-        now = _shown_now(document, ref, edit.at, base)
-        lane = lane_of(document, ref)
-        moment, length = moment_of(document, ref, edit.at)
-        here = offset_at(document, lane, ref, moment, length)
-        if ref.property in FACTORS:
-            value = here * edit.value / now if abs(now) > 1e-9 else offset_from(base, edit.value, ref.property)
-        else:
-            value = here + edit.value - now
-        document = with_lane(document, ref, set_key(lane, value, moment, length, frame_ticks))
-    return document
-
-
-PATH_PARTS = frozenset(part for parts in PATHS.values() for part in parts[:3])
-"""Numbers that a path lane moves unless they have a lane of their own."""
 
 
 class AddKeys(InTime):
@@ -322,162 +263,7 @@ def _handles_swapped(keys: dict[str, Any], names: list[str]) -> dict[str, Any]:
     return keys
 
 
-class PastedKey(Edit):
-    """A copied key: `after` ticks from the first one; its `value` as shown where it came from, or a place or view relative to what it moves."""
-
-    property: str
-    after: SceneTicks
-    key: dict[str, Any]
-
-
-class PasteKeys(InTime):
-    """Copied keys put on layers (or, layer None, scenes) so that the first stands at a moment; `property`: onto another number."""
-
-    keys: list[PastedKey] = Field(min_length=1, max_length=MOST_KEYS)
-    to: list[LaneRef] = Field(min_length=1, max_length=2000)
-
-
-def paste_keys(document: Document, edit: PasteKeys) -> Document:
-    """Each target's `property` empty: onto the numbers they came from; named: all onto that one."""
-    frame_ticks = document.frame.frame_rate.frame_ticks
-    for target in edit.to:
-        for pasted in edit.keys:
-            ref = target if target.property else target.model_copy(update={"property": pasted.property})
-            prop = property_of(document, ref)
-            moment, length = moment_of(document, ref, edit.at)
-            place = min(max(moment + pasted.after, 0), length)
-            lane = lane_of(document, ref)
-            data = {k: v for k, v in pasted.key.items() if k not in ("anchor", "at")}
-            value = data.get("value")
-            if prop is not None:
-                if not isinstance(value, int | float):
-                    raise refused("edit.kind", ref.path, "These keyframes hold no numbers: paste them onto a value of their own kind.")
-                base_of(document, ref, prop)
-            elif isinstance(value, int | float) or (ref.property == VIEW) != isinstance(value, dict):
-                raise refused("edit.kind", ref.path, "These keyframes are of another kind: paste them onto a value of their own kind.")
-            lane = set_key(lane, _typed(value), place, length, frame_ticks)
-            name = next(n for at, n in key_times(lane.keys, length) if abs(at - place) <= frame_ticks)
-            old = lane.keys[name]
-            key = _validated(type(old), {**data, "anchor": old.anchor, "at": old.at}, ref.path)
-            document = with_lane(document, ref, with_keys(lane, {**lane.keys, name: key}))
-    return document
-
-
-def _typed(value: Any) -> Any:
-    if isinstance(value, dict):
-        return View.model_validate(value)
-    return tuple(float(v) for v in value) if isinstance(value, list | tuple) else float(value)
-
-
-def _validated(kind: Any, data: dict[str, Any], path: str) -> Any:
-    try:
-        return kind.model_validate(data)
-    except ValidationError as error:
-        raise InvalidEdit(faults_from(error, "edit.value", path)) from None
-
-
-class DragPath(InTime):
-    """A drag on the easel of a path's key, or of the end of one of its tangents; positions in fractions of the frame.
-
-    The opposite tangent of a smooth key stays in line with it; `break_off` makes it a corner.
-    """
-
-    lane: LaneRef
-    key: str
-    part: Literal["point", "in", "out"]
-    start: tuple[Number, Number]
-    end: tuple[Number, Number]
-    constrain: bool = False
-    break_off: bool = False
-
-
-def drag_path(document: Document, edit: DragPath) -> Document:
-    ref = edit.lane
-    lane = lane_of(document, ref)
-    if not isinstance(lane, PathLane) or edit.key not in lane.keys or ref.layer is None:
-        raise refused("edit.no_key", ref.path, "There is no such keyframe; it may have been deleted.")
-    placed = find_placed(staged_in(document, ref.on or ref.scene, edit.at), ref.as_layer)
-    key = lane.keys[edit.key]
-    depth = placed.layer.placement.z + key.value[2]
-    dx, dy = ground_offset(placed, edit.start, edit.end, depth, document.frame.aspect)
-    if edit.constrain:
-        dx, dy = (dx, 0.0) if abs(dx) * document.frame.aspect >= abs(dy) else (0.0, dy)
-    way = (float(dx), float(dy), 0.0)
-    if not (isfinite(way[0]) and isfinite(way[1])):
-        return document
-    update: dict[str, Any] = {}
-    if edit.part == "point":
-        update["value"] = _sum(key.value, way)
-    else:
-        own, other = ("tangent_in", "tangent_out") if edit.part == "in" else ("tangent_out", "tangent_in")
-        moved = _sum(getattr(key, own), way)
-        update = {own: moved, "smooth": key.smooth and not edit.break_off}
-        if update["smooth"]:
-            size, far = sqrt(sum(v * v for v in moved)), sqrt(sum(v * v for v in getattr(key, other)))
-            update[other] = tuple(-v * far / size for v in moved) if size > 1e-9 else getattr(key, other)
-    return with_lane(document, ref, with_keys(lane, {**lane.keys, edit.key: key.model_copy(update=update)}))
-
-
-def _sum(a: tuple[float, float, float], b: tuple[float, float, float]) -> tuple[float, float, float]:
-    return a[0] + b[0], a[1] + b[1], a[2] + b[2]
-
-
-class SetLanes(Edit):
-    """How paths are travelled: `even` at one pace, `turn_along` turned with the path, `bent` through smooth curves or straight."""
-
-    lanes: list[LaneRef] = Field(min_length=1)
-    even: bool | None = None
-    turn_along: bool | None = None
-    bent: bool | None = None
-
-
-def set_lanes(document: Document, edit: SetLanes) -> Document:
-    for ref in edit.lanes:
-        lane = lane_of(document, ref)
-        if not isinstance(lane, PathLane):
-            raise refused("edit.no_path", ref.path, "Only a path can be travelled evenly, turned along or bent.")
-        update: dict[str, Any] = {n: getattr(edit, n) for n in ("even", "turn_along") if getattr(edit, n) is not None}
-        if edit.bent is not None:
-            update["keys"] = _bent(lane, length_of(document, ref)) if edit.bent else _straight(lane)
-        document = with_lane(document, ref, lane.model_copy(update=update))
-    return document
-
-
-def _straight(lane: PathLane) -> dict[str, PathKeyframe]:
-    none = {"tangent_in": (0.0, 0.0, 0.0), "tangent_out": (0.0, 0.0, 0.0), "smooth": False}
-    return {k: v.model_copy(update=none) for k, v in lane.keys.items()}
-
-
-def _bent(lane: PathLane, length: int) -> dict[str, PathKeyframe]:
-    """Smooth tangents along the line between a key's neighbours, a sixth of it (Catmull and Rom's spline)."""
-    order = [name for _, name in key_times(lane.keys, length)]
-    keys = dict(lane.keys)
-    for i, name in enumerate(order):
-        before, after = lane.keys[order[max(i - 1, 0)]].value, lane.keys[order[min(i + 1, len(order) - 1)]].value
-        way = tuple((b - a) / 6.0 for a, b in zip(before, after, strict=True))
-        out = (way[0], way[1], way[2])
-        keys[name] = keys[name].model_copy(update={"tangent_out": out, "tangent_in": (-out[0], -out[1], -out[2]), "smooth": True})
-    return keys
-
-
-class LaneRefs(Edit):
-    lanes: list[LaneRef] = Field(min_length=1)
-
-
-def remove_lanes(document: Document, edit: LaneRefs) -> Document:
-    """Numbers without keyframes any more; they stay what they are under them."""
-    for ref in edit.lanes:
-        if ref.property == VIEW:
-            lane = lane_of(document, ref)
-            assert lane is not None
-            document = with_lane(document, ref, with_keys(lane, {k: v for k, v in lane.keys.items() if k in ENDS}))
-        else:
-            document = with_lane(document, ref, None)
-    return document
-
-
 KEY_EDITS = (
-    EditSpec("set_values", "Move the animation", SetValues, set_values, keyed=True, recorded=record_values),
     EditSpec("add_keys", "Set keyframes", AddKeys, add_keys),
     EditSpec("remove_keys", "Delete keyframes", KeyRefs, remove_keys),
     EditSpec("shift_keys", "Move keyframes", ShiftKeys, shift_keys),
@@ -485,8 +271,4 @@ KEY_EDITS = (
     EditSpec("set_keys", "Change keyframes", SetKeys, set_keys),
     EditSpec("ease_keys", "Ease keyframes", EaseKeys, ease_keys),
     EditSpec("turn_keys", "Turn keyframes round", TurnKeys, turn_keys),
-    EditSpec("paste_keys", "Paste keyframes", PasteKeys, paste_keys),
-    EditSpec("drag_path", "Drag a path", DragPath, drag_path),
-    EditSpec("set_lanes", "Change a path", SetLanes, set_lanes),
-    EditSpec("remove_lanes", "Take keyframes away", LaneRefs, remove_lanes),
 )
