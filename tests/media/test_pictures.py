@@ -5,14 +5,15 @@ import struct
 from collections.abc import Callable
 from pathlib import Path
 
+import cv2
 import numpy as np
 import pytest
 from PIL import ExifTags, Image, ImageCms, ImageOps
 
 from oak_lens.core.draw import Picture
 from oak_lens.core.errors import InvalidPicture, MissingPicture
-from oak_lens.core.paint import ByteCache, level_size
-from oak_lens.media.pictures import picture_facts, read_picture, write_thumbnail
+from oak_lens.core.paint import ByteCache, level_size, reduced_level
+from oak_lens.media.pictures import picture_facts, read_half, read_picture, write_thumbnail
 from oak_lens.media.pyramids import Pyramids, levels_in
 from tests.conftest import picture
 
@@ -209,6 +210,38 @@ def test_pyramids_are_the_same_kept_or_not_and_survive_damage(tmp_path: Path, si
     for level in range(5):
         assert kept.level(shown, level).shape[1::-1] == level_size(*size, level)
         assert (kept.level(shown, level) == fresh.level(shown, level)).all()
+
+
+@pytest.mark.parametrize(("size", "orientation"), [((1200, 800), 1), ((1328, 904), 6), ((64, 40), 3)])
+def test_the_half_size_of_a_jpeg_is_its_decoders_and_lies_where_a_reduction_lies(tmp_path: Path, size: tuple[int, int], orientation: int) -> None:
+    rng = np.random.default_rng(3)
+    soft = cv2.GaussianBlur(rng.uniform(0, 255, (size[1], size[0])).astype(np.float32), (0, 0), 2.0)
+    photo = np.clip(((soft - soft.mean()) * 4 + 128)[..., None] * (1.0, 0.9, 0.7), 0, 255).astype(np.uint8)
+    exif = Image.Exif()
+    exif[0x0112] = orientation
+    path = tmp_path / "a.jpg"
+    Image.fromarray(photo).save(path, quality=95, subsampling="4:2:0", exif=exif)
+    facts = picture_facts(path)
+    shown = Picture("h" * 64, facts.width, facts.height)
+    source = Pyramids(lambda key: path)
+    half = source.level(shown, 2)
+    reduced = reduced_level((facts.width, facts.height), 2, lambda _: source.level(shown, 0))
+    assert half.shape == reduced.shape and (half == read_half(path)).all()
+    inner = (slice(4, -4), slice(4, -4), slice(0, 3))
+    error = half[inner].astype(float) - reduced[inner]
+    assert 10 * np.log10(255**2 / (error**2).mean()) > 40
+    if min(size) > 100:
+        (across, down), _ = cv2.phaseCorrelate(half[inner][..., 0].astype(np.float32), reduced[inner][..., 0].astype(np.float32))
+        assert abs(across) < 0.01 and abs(down) < 0.01
+    # Whatever comes first, and kept or not, a level is the same.
+    kept = Pyramids(lambda key: path, levels_in(tmp_path / "kept"))
+    kept.prepare(shown)
+    for level in (4, 3, 2, 1, 0):
+        assert (kept.level(shown, level) == source.level(shown, level)).all()
+    # Where colours are converted, or half a pixel would be left over, the whole picture is read and reduced.
+    for other in (Image.fromarray(photo).convert("CMYK"), Image.fromarray(photo[:, :-1])):
+        other.save(path, quality=95)
+        assert read_half(path) is None
 
 
 def test_missing_and_changed_files_say_so(tmp_path: Path) -> None:

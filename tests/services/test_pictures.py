@@ -45,7 +45,7 @@ def test_the_same_picture_twice_is_kept_and_prepared_once(engine: Engine, media:
     assert jobs(engine, first["sha256"]) == 1 and not list((tmp_path / "media" / "incoming").iterdir())
     pictures.prepare(first["sha256"])
     assert [s.state for s in media.state_of("prepare", [first["sha256"]])] == ["ready"]
-    assert list((tmp_path / "media" / "pyramids").rglob("*.npy"))
+    assert list((tmp_path / "media" / "levels").rglob("*.npy"))
 
 
 def test_a_picture_that_cannot_be_prepared_says_why_and_may_be_tried_again(engine: Engine, media: PostgresMedia) -> None:

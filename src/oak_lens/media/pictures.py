@@ -63,6 +63,14 @@ def read_picture(path: Path) -> NDArray[np.uint8]:
         return _jpeg(path, image) if _is_plain_jpeg(image) else _array(_decoded(image))
 
 
+def read_half(path: Path) -> NDArray[np.uint8] | None:
+    """The same at half the width and height, made by the decoder itself, which costs a third of decoding and reducing; None for files of
+    which it makes none: all but JPEGs of even size without a colour conversion. It lies where a Lanczos reduction lies, to a hundredth of
+    a pixel. Raises InvalidPicture."""
+    with path.open("rb") as stream, _opened(stream) as image:
+        return _jpeg(path, image, 2) if _is_plain_jpeg(image) and not any(side % 2 for side in image.size) else None
+
+
 def _is_plain_jpeg(image: Image.Image) -> bool:
     """Whether the file is a JPEG in three colours that need no conversion: most photographs."""
     if image.format != "JPEG" or image.mode != "RGB":
@@ -76,11 +84,12 @@ def _is_plain_jpeg(image: Image.Image) -> bool:
         return True
 
 
-def _jpeg(path: Path, image: Image.Image) -> NDArray[np.uint8]:
-    """Decoded straight into four channels, by the same library and settings as Pillow's, without its copies."""
+def _jpeg(path: Path, image: Image.Image, shrink: int = 1) -> NDArray[np.uint8]:
+    """Decoded straight into four channels, by the same library and settings as Pillow's, without its copies; `shrink` times smaller."""
     orientation = _exif(image).get(ExifTags.Base.Orientation, 1)
+    least = tuple(-(-side // shrink) for side in image.size)
     try:
-        pixels = simplejpeg.decode_jpeg(path.read_bytes(), colorspace="RGBA", strict=True)
+        pixels = simplejpeg.decode_jpeg(path.read_bytes(), colorspace="RGBA", min_height=least[1], min_width=least[0], strict=True)
     except ValueError as error:
         raise InvalidPicture(
             [Fault("picture.damaged", "", f"The file is damaged or cut off: its pixels cannot be read ({_brief(error)}).")]

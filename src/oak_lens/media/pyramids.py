@@ -16,7 +16,7 @@ from ..core.errors import Fault, MissingPicture
 from ..core.paint import ByteCache, coarsest_level, level_size, reduced_level
 from .blobs import FolderBlobs
 from .clips import ClipReader
-from .pictures import read_picture
+from .pictures import read_half, read_picture
 
 LARGEST_KEPT_PIXELS = 9_000_000
 """Levels up to this size are kept on disk once made; larger ones are made from the original each time a close view needs them."""
@@ -25,6 +25,9 @@ LARGEST_PREPARED_PIXELS = 2_200_000
 """Levels up to this size are made beforehand: enough for watching. The finer ones are made when first needed."""
 
 KEPT_IN_MEMORY_BYTES = 40 << 20
+
+HALF = 2
+"""The level of half the width and height: where a decoder makes that itself, it is the level, and what is smaller comes from it."""
 
 MOST_OPEN_CLIPS = 6
 
@@ -116,7 +119,7 @@ class Pyramids:
 
         def get(level: int) -> NDArray[np.uint8]:
             if level not in made:
-                made[level] = self._original(picture) if level == 0 else reduced_level((picture.width, picture.height), level, get)
+                made[level] = self._fresh(picture, level, get)
             return made[level]
 
         for level in range(coarsest_level(picture.width, picture.height) + 1):
@@ -142,9 +145,16 @@ class Pyramids:
         return self._made(picture, level) if kept is None else kept
 
     def _made(self, picture: Picture, level: int) -> NDArray[np.uint8]:
+        return self._fresh(picture, level, lambda parent: self.level(picture, parent))
+
+    def _fresh(self, picture: Picture, level: int, parent: Callable[[int], NDArray[np.uint8]]) -> NDArray[np.uint8]:
+        """A level from its file, or from its parent level: always in the same way for the same file."""
         if level == 0:
             return self._original(picture)
-        return reduced_level((picture.width, picture.height), level, lambda parent: self.level(picture, parent))
+        half = read_half(self._present(picture)) if level == HALF else None
+        if half is not None and half.shape[:2] == level_size(picture.width, picture.height, HALF)[::-1]:
+            return half
+        return reduced_level((picture.width, picture.height), level, parent)
 
     def _kept(self, picture: Picture, level: int) -> Levels | None:
         """Where a level is kept; None if it is not."""

@@ -10,9 +10,14 @@ def thumbnail(sha256: str) -> str:
     return f"media/thumbs/{sha256[:2]}/{sha256}.jpg"
 
 
+LEVELS = "media/levels"
+OLD_LEVELS = "media/pyramids"
+"""Where levels were kept that were all reduced from the whole picture."""
+
+
 def level(sha256: str, number: int) -> str:
     """One level of a picture's pyramid."""
-    return f"media/pyramids/{sha256[:2]}/{sha256}/{number}.npy"
+    return f"{LEVELS}/{sha256[:2]}/{sha256}/{number}.npy"
 
 
 def samples(sha256: str) -> str:

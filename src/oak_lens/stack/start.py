@@ -4,6 +4,7 @@ import argparse
 import fcntl
 import os
 import secrets
+import shutil
 import signal
 import socket
 import subprocess
@@ -84,11 +85,13 @@ class Stack:
 
     def _tidy(self, engine: Engine, demo: bool) -> None:
         """What was deleted long ago goes, the demo comes. It is loaded late: all that the core needs, the pages need at once."""
+        from ..services import keys
         from ..storage.composition import Services
         from ..storage.projects import purge_deleted
         from .demo import load_demo
 
         purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
+        shutil.rmtree(self.home / keys.OLD_LEVELS, ignore_errors=True)
         if demo:
             load_demo(Services(engine, self.home), self.home, ROOT / "demo")
 

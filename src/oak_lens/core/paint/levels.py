@@ -1,7 +1,7 @@
 """A picture's pyramid: level k is the picture reduced by 2^(k/2) with a Lanczos filter.
 
 Even levels come from the even level before by exact halves, odd levels from the even level before them. So every level has one
-definition, whoever computes it and in whatever order.
+definition, whoever computes it and in whatever order; a source may have one of its own for level 2, which others then come from.
 """
 
 from collections.abc import Callable
