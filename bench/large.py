@@ -32,6 +32,8 @@ SEND = """async ([method, path, body]) => {
   return {read, ms: performance.now() - started};
 }"""
 
+CANCEL = "path => fetch(path, {method: 'POST', headers: {'X-Oak-Token': window.oakToken}})"
+
 SCROLL = """async ([selector, ms]) => {
   const found = document.querySelector(selector);
   const box = [found, ...found.querySelectorAll('*')].find(e => e.scrollHeight > e.clientHeight + 20 && /auto|scroll/.test(getComputedStyle(e).overflowY)) ?? found;
@@ -101,6 +103,8 @@ def in_browser(page: Page, address: str) -> list[Row]:
         )
         base = answer["revision"]
         times.append(ms)
+    started_export, answered = send("POST", f"{path}/exports", {"width": 1920, "height": 1080})
+    page.evaluate(CANCEL, f"/api/exports/{started_export['id']}/cancel")
     page.goto(re.sub(r"/\?.*", f"/projects/{project}", address))
     page.locator(f'[data-scene="{busiest}"]').wait_for()
     page.wait_for_timeout(2500)
@@ -110,8 +114,9 @@ def in_browser(page: Page, address: str) -> list[Row]:
     sheet = page.evaluate(SCROLL, ["[aria-label='Run sheet']", 3000])
     note = f"{len(scenes)} scenes, {count} keyframes"
     return [
-        Row("large project, page opened to picture", seconds, "s", 2, 1, "less", note),
-        Row("large project, one edit stored and answered, p95", percentile(times, 0.95), "ms", 80, 40, "less"),
+        Row("large project, page opened to picture", seconds, "s", 1.7, 1, "less", note),
+        Row("large project, one edit stored and answered, p95", percentile(times, 0.95), "ms", 80, 35, "less"),
+        Row("large project, starting its export, answer", answered / 1000, "s", 0.2, 0.1, "less"),
         Row("large project, run sheet scrolling", sheet, "fps", 55, 60, "more"),
         Row(f"large project, lanes of {KEYS_OF_ONE_SCENE} keyframes scrolling", lanes, "fps", 55, 60, "more"),
     ]
