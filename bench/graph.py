@@ -45,9 +45,10 @@ def made(paths: list[Path], target: Path) -> int:
     """The film in `target`; gives how many frames it has."""
     graph = Graph()
     graph.threads = 1
-    frames = round((HOLD + 2 * JOIN) * RATE)
     feeds, scenes = [], []
-    for path in paths:
+    for number, path in enumerate(paths):
+        # The first has no join before it, the last none after it.
+        frames = round((HOLD + JOIN * (1 if number in (0, len(paths) - 1) else 2)) * RATE)
         backdrop, card = stills(path)
         still = []
         for pixels, layout in ((backdrop, "rgb24"), (card, "rgba")):
@@ -55,10 +56,11 @@ def made(paths: list[Path], target: Path) -> int:
             frame.pts, frame.time_base = 0, Fraction(1, RATE)
             source = graph.add_buffer(width=frame.width, height=frame.height, format=frame.format, time_base=frame.time_base)
             as_coded = graph.add("format", "yuv420p" if layout == "rgb24" else "yuva420p")
-            again = graph.add("loop", f"loop={frames - 1}:size=1")
+            again, paced = graph.add("loop", f"loop={frames - 1}:size=1"), graph.add("setpts", f"N/{RATE}/TB")
             source.link_to(as_coded)
             as_coded.link_to(again)
-            still.append(again)
+            again.link_to(paced)
+            still.append(paced)
             feeds.append((source, frame))
         grown = graph.add("scale", f"w='2*trunc(iw*(0.9+0.15*n/{frames})/2)':h=-2:eval=frame:flags=bilinear")
         turned = graph.add("rotate", "a=-0.05:c=none:ow=iw*1.06:oh=ih*1.06")
@@ -72,7 +74,7 @@ def made(paths: list[Path], target: Path) -> int:
         scenes.append(paced)
     film = scenes[0]
     for number, scene in enumerate(scenes[1:], start=1):
-        fade = graph.add("xfade", f"transition=fade:duration={JOIN}:offset={number * (HOLD + JOIN)}")
+        fade = graph.add("xfade", f"transition=fade:duration={JOIN}:offset={number * (HOLD + JOIN) - JOIN}")
         film.link_to(fade, 0, 0)
         scene.link_to(fade, 0, 1)
         film = fade
@@ -98,7 +100,7 @@ def _coded(graph: Graph, target: Path) -> int:
         while True:
             try:
                 frame = graph.vpull()
-            except (av.EOFError, av.BlockingIOError):
+            except av.EOFError:
                 break
             frame.pts, frame.time_base, frame.pict_type = count, Fraction(1, RATE), 0
             container.mux(stream.encode(frame))

@@ -65,6 +65,8 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     page.get_by_role("button", name="New project").first.click()
     page.get_by_role("dialog").get_by_label("Title", exact=True).fill("The whole season")
     page.get_by_label("Size", exact=True).select_option("720")
+    page.get_by_label("Hold of a scene, s").fill("1")
+    page.get_by_label("Its length, s").fill("0.5")
     page.get_by_role("button", name="Create the project").click()
     page.get_by_role("link", name="Contact sheet").click()
     page.get_by_label("Pictures to add").set_input_files(mixed_pictures(tmp_path))

@@ -42,12 +42,12 @@ def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) ->
     opened = call(page, "GET", f"/api/projects/{project}")
     scenes = [{"id": f"s{i}", "media": key} for i, key in enumerate([*media, *media])]
     call(page, "POST", f"/api/projects/{project}/edits", {"base": opened["revision"], "edits": [{"edit": "add_scenes", "scenes": scenes}]})
-    job = call(page, "POST", f"/api/projects/{project}/exports", {"width": 320, "height": 180, "rate": "30", "quality": "draft"})
+    job = call(page, "POST", f"/api/projects/{project}/exports", {"width": 320, "height": 180, "rate": "24", "quality": "draft"})
 
     def state() -> dict[str, object]:
         return next(e for e in call(page, "GET", f"/api/projects/{project}/exports")["exports"] if e["id"] == job["id"])
 
-    for name, frames in (("worker0", 0), ("worker1", 200)):
+    for name, frames in (("worker0", 0), ("worker1", 150)):
         until(lambda reached=frames: state()["done_frames"] > reached, 60, "progress")  # type: ignore[misc,operator]
         os.kill(stack.processes[name].pid, signal.SIGKILL)
     assert state()["state"] == "rendering", "killed while it was worked on"

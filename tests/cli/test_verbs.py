@@ -24,9 +24,9 @@ from tests.conftest import ROOT
 ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
 
 
-def oak(folder: Path, *arguments: str) -> "subprocess.CompletedProcess[str]":
-    """One verb; in this process, but for what starts processes of its own."""
-    if arguments[0] != "render":
+def oak(folder: Path, *arguments: str, paints: bool = True) -> "subprocess.CompletedProcess[str]":
+    """One verb; in this process, but for a render that `paints`: it starts processes of its own."""
+    if arguments[0] != "render" or not paints:
         said, complained = io.StringIO(), io.StringIO()
         with contextlib.chdir(folder), contextlib.redirect_stdout(said), contextlib.redirect_stderr(complained):
             try:
@@ -115,9 +115,9 @@ def test_what_is_rendered_goes_by_the_files_ending(folder: Path) -> None:
         assert film.n_frames == 12  # type: ignore[attr-defined]
         assert (np.abs(np.asarray(still)[40, 80].astype(int) - CARDS["1-red"]) <= 1).all() and still.size == (160, 90)
         assert np.abs(np.asarray(film.convert("RGB"))[40, 80].astype(int) - CARDS["1-red"]).max() <= 3
-    refused = oak(folder, "render", "film.json", "--out", "film.mp4", "--transparent", *small)
+    refused = oak(folder, "render", "film.json", "--out", "film.mp4", "--transparent", *small, paints=False)
     assert refused.returncode == 1 and "ransparency cannot be kept as MP4" in refused.stderr and "ProRes 4444" in refused.stderr
-    silent = oak(folder, "render", "film.json", "--out", "film.wav")
+    silent = oak(folder, "render", "film.json", "--out", "film.wav", paints=False)
     assert silent.returncode == 1 and "nothing to hear" in silent.stderr and not (folder / "film.wav").exists()
 
 
@@ -151,12 +151,12 @@ def test_exit_codes_tell_bad_input_from_bad_usage(folder: Path) -> None:
     assert oak(folder, "validate", "film.json").returncode == 0
     assert oak(folder, "validate", "nowhere.json").returncode == 1
     assert (
-        oak(folder, "render", "film.json").returncode == 2
+        oak(folder, "render", "film.json", paints=False).returncode == 2
         and oak(folder, "frame", "film.json", "--at", "0", "--out", "x.png", "--size", "big").returncode == 2
     )
     assert json.loads(oak(folder, "schema").stdout)["title"] == f"Oak Lens document, schema {SCHEMA_VERSION}"
     (folder / "cards" / "2-green.png").rename(folder / "away.png")
-    missing = oak(folder, "render", "film.json", "--out", "no.mp4")
+    missing = oak(folder, "render", "film.json", "--out", "no.mp4", paints=False)
     (folder / "away.png").rename(folder / "cards" / "2-green.png")
     assert missing.returncode == 1 and "media.p2" in missing.stderr and not (folder / "no.mp4").exists()
 
@@ -233,7 +233,7 @@ def test_a_song_is_heard_into_a_document_without_a_server(tmp_path: Path) -> Non
     assert sound.file == "music/Ridge.wav" and song.sound in document.sounds and sound.beats and sound.loudness is not None
     assert oak(tmp_path, "hear", "music/Ridge.wav", "--into", "film.json", "--out", "more.json").returncode == 0
     assert len(parse_json((tmp_path / "more.json").read_bytes()).songs) == 2 and len(document.songs) == 1
-    rendered = oak(tmp_path, "render", "more.json", "--out", "sound.wav")
+    rendered = oak(tmp_path, "render", "more.json", "--out", "sound.wav", paints=False)
     assert rendered.returncode == 0 and (tmp_path / "sound.wav").stat().st_size > 2_000_000, rendered.stderr
 
 

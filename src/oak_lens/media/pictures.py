@@ -103,7 +103,8 @@ def _jpeg(path: Path, image: Image.Image, shrink: int = 1) -> NDArray[np.uint8]:
 def write_thumbnail(path: Path, target: Path, longest_px: int = 480) -> None:
     """A JPEG at most `longest_px` on a side, transparency on paper. Raises InvalidPicture."""
     with path.open("rb") as stream, _opened(stream) as image:
-        image.draft("RGB", (longest_px * 2, longest_px * 2))
+        share = 1.5 * longest_px / max(image.size)
+        image.draft("RGB", (max(1, round(image.width * share)), max(1, round(image.height * share))))
         picture = _decoded(image, reduce_to=longest_px * 2)
         save_thumbnail(picture, target, longest_px)
 
