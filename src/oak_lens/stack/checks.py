@@ -10,14 +10,18 @@ from typing import NamedTuple
 
 ROOT = Path(__file__).resolve().parents[3]
 
-WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder")
-"""Files go to either as they come: `conftest.py` puts the long ones first."""
+WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", "--hypothesis-profile", "ci")
+"""Files go to either as they come: `conftest.py` puts the long ones first. Properties are tried on the same examples every time."""
+
+RANDOM = ("-q", "-m", "hypothesis", "--hypothesis-profile", "default", "-p", "no:cacheprovider", "tests/core/edits", "tests/core/document")
+"""The properties of documents and edits on examples of their own each time: what they find is told, and fails nothing that did not change."""
 
 
 class Step(NamedTuple):
     name: str
     command: list[str]
     folder: Path
+    binding: bool = True
 
 
 def besides() -> list[Step]:
@@ -26,6 +30,7 @@ def besides() -> list[Step]:
     # Both go by contents, so that what was checked in another copy of the project need not be checked again.
     kept = Path(os.environ.get("NUMBA_CACHE_DIR", ROOT / ".run" / "compiled")).parent
     return [
+        Step("properties on random examples", [sys.executable, "-m", "pytest", *RANDOM], ROOT, binding=False),
         Step("ruff", [sys.executable, "-m", "ruff", "check", "."], ROOT),
         Step("biome", ["npx", "--no-install", "biome", "check", "--error-on-warnings", "src"], web),
         Step("vitest", ["npx", "--no-install", "vitest", "run"], web),
@@ -46,8 +51,8 @@ def run(step: Step, quiet: bool = False) -> tuple[bool, str]:
 
 def main() -> int:
     arguments = sys.argv[1:]
-    beside: list[tuple[str, bool, str]] = []
-    thread = threading.Thread(target=lambda: beside.extend((step.name, *run(step, quiet=True)) for step in besides()))
+    beside: list[tuple[Step, bool, str]] = []
+    thread = threading.Thread(target=lambda: beside.extend((step, *run(step, quiet=True)) for step in besides()))
     if not arguments:
         thread.start()
     passed, said = run(Step("pytest", [sys.executable, "-m", "pytest", *(arguments or WHOLE)], ROOT))
@@ -56,7 +61,10 @@ def main() -> int:
         thread.join()
     for _, _, text in beside:
         print(text, flush=True)
-    failed = [name for name, ok, _ in [("pytest", passed, ""), *beside] if not ok]
+    failed = [*([] if passed else ["pytest"]), *(step.name for step, ok, _ in beside if not ok and step.binding)]
+    found = [step.name for step, ok, _ in beside if not ok and not step.binding]
+    if found:
+        print(f"Found, and worth a look: {', '.join(found)} (see above). It fails nothing.", flush=True)
     if failed:
         print(f"Failed: {', '.join(failed)}", flush=True)
     return 1 if failed else 0

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -162,7 +162,7 @@ def _in_a_room(dry: Samples, rng: np.random.Generator) -> Samples:
     return np.asarray(dry + wet, np.float32)
 
 
-def _convolved(sound: Samples, tail: Samples) -> Samples:
+def _convolved(sound: Samples, tail: NDArray[Any]) -> Samples:
     """(n + m - 1,): in blocks that fit a processor's cache, added where they overlap."""
     size = 1 << (2 * len(tail) - 1).bit_length()
     block = size - len(tail) + 1
