@@ -3,7 +3,6 @@
 import re
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
 from oak_lens.stack.start import ROOT
