@@ -11,10 +11,12 @@ from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.evaluate import timeline_of
 from oak_lens.media.blobs import FolderBlobs
 from oak_lens.media.clips import ClipReader
+from oak_lens.services import keys
 from oak_lens.services.pictures import Pictures
-from oak_lens.services.watching import Watching, poster_frame
+from oak_lens.services.watching import Watching
 from oak_lens.storage.media import PostgresMedia
 from tests.media.test_clips import EVEN, make_clip
 
@@ -39,7 +41,7 @@ def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_p
     def watch(document: Document, wanted: tuple[int, int, int]) -> None:
         for _ in range(25):
             try:
-                shown = np.asarray(Image.open(io.BytesIO(watching.jpeg(document, poster_frame(document), 64))))
+                shown = np.asarray(Image.open(io.BytesIO(watching.poster(document, 64))))
                 if np.abs(shown[18, 32].astype(int) - wanted).max() > 12:
                     faults.append(f"{shown[18, 32]} instead of {wanted}")
             except Exception as error:
@@ -51,6 +53,26 @@ def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_p
     for watcher in watchers:
         watcher.join()
     assert not faults, faults[:3]
+
+
+def test_the_ends_of_scenes_are_painted_once_for_all_that_show_the_same(engine: Engine, tmp_path: Path) -> None:
+    media = PostgresMedia(engine, FolderBlobs(tmp_path))
+    document = _document(tmp_path, media, {"a": (20, 160, 20)})
+    copied = apply_edits(document, parse_edits([{"edit": "set_title", "title": "A copy"}]))
+    changed = apply_edits(document, parse_edits([{"edit": "set_scenes", "ids": ["s-a"], "backdrop": {"kind": "colour"}}]))
+    watching = Watching(media)
+    painted = list[str]()
+    paint = watching.jpeg
+    watching.jpeg = lambda *told: (painted.append("one"), paint(*told))[1]  # type: ignore[method-assign,func-returns-value]
+    first = watching.end(document, timeline_of(document), "s-a", "opening", 96)
+    assert watching.end(copied, timeline_of(copied), "s-a", "opening", 96) == first and len(painted) == 1
+    for film, which in ((document, "closing"), (changed, "opening")):
+        watching.end(film, timeline_of(film), "s-a", which, 96)  # type: ignore[arg-type]
+    assert len(painted) == 3
+    assert watching.poster(document, 96) == watching.poster(copied, 96) and len(painted) == 4
+    # What was made longest ago makes room; what is gone is painted again.
+    media.blobs.trim(keys.SEEN, 0)
+    assert watching.end(document, timeline_of(document), "s-a", "opening", 96) == first and len(painted) == 5
 
 
 def test_a_clip_is_let_go_of_only_when_nobody_reads_from_it(tmp_path: Path) -> None:

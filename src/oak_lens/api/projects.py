@@ -11,7 +11,7 @@ from ..core.time import seconds
 from ..services.findings import changed_marks, scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.watching import join_moment, poster_frame, scene_ends, scene_moment
+from ..services.watching import join_moment, scene_moment
 from . import blueprints
 from . import models as m
 from .state import services, who
@@ -180,7 +180,7 @@ def version_frame(path: m.VersionPath, query: m.MomentQuery):  # type: ignore[no
 @blueprint.get("/projects/<project>/poster", responses={200: None})
 def poster(path: m.ProjectPath, query: m.FrameQuery):  # type: ignore[no-untyped-def]
     _, document = services().projects.read(who(), path.project)
-    return image(services().watching.jpeg(document, poster_frame(document), query.width))
+    return image(services().watching.poster(document, query.width))
 
 
 @blueprint.get("/projects/<project>/scenes/<scene>/frame", responses={200: None, 404: m.Faults})
@@ -188,9 +188,7 @@ def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-unty
     _, document = services().projects.read(who(), path.project)
     if path.scene not in document.scenes:
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
-    opening, closing = scene_ends(document, timeline_of(document), path.scene)
-    drawn = opening if query.which == "opening" else closing
-    return image(services().watching.jpeg(document, drawn, query.width))
+    return image(services().watching.end(document, timeline_of(document), path.scene, query.which, query.width))
 
 
 @blueprint.post("/projects/<project>/tried-frame", responses={200: None, 404: m.Faults, 409: m.Faults, 422: m.Faults})

@@ -87,6 +87,16 @@ class FolderBlobs:
         """Of one that is not there, nothing happens."""
         (self._folder / key).unlink(missing_ok=True)
 
+    def trim(self, prefix: str, most_bytes: int) -> None:
+        """Forgets what lies under a prefix and was made longest ago, until the rest is no larger."""
+        found = sorted((p.stat().st_mtime, p.stat().st_size, p) for p in (self._folder / prefix).rglob("*") if p.is_file())
+        size = sum(length for _, length, _ in found)
+        for _, length, path in found:
+            if size <= most_bytes:
+                break
+            path.unlink(missing_ok=True)
+            size -= length
+
     def sweep(self, prefix: str, known: Collection[str], older_seconds: float) -> None:
         """Forgets what lies under a prefix and is not among the known keys, once nobody can be writing it any more."""
         before = time.time() - older_seconds

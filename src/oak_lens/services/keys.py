@@ -1,5 +1,7 @@
 """Keys of all that is kept as blobs."""
 
+from ..core.delivery.segments import CODING_VERSION
+
 
 def original(sha256: str) -> str:
     """A file as it was received, by its content."""
@@ -32,6 +34,14 @@ def peaks(sha256: str) -> str:
 def heard(sha256: str) -> str:
     """What a sound file sounds like; kept last, so that where it is, samples and peaks are."""
     return f"media/sounds/{sha256[:2]}/{sha256}.json"
+
+
+SEEN = "media/seen"
+
+
+def seen(mark: str, which: str, width: int) -> str:
+    """A moment of a scene as a small picture, by the mark of what it shows: scenes that show the same share it."""
+    return f"{SEEN}/{CODING_VERSION}/{mark[:2]}/{mark}-{which}-{width}.jpg"
 
 
 SEGMENTS = "exports/segments"

@@ -149,6 +149,10 @@ class Blobs(Protocol):
 
     def forget(self, key: str) -> None: ...
 
+    def trim(self, prefix: str, most_bytes: int) -> None:
+        """Forgets what lies under a prefix and was made longest ago, until the rest is no larger."""
+        ...
+
     def sweep(self, prefix: str, known: Collection[str], older_seconds: float) -> None:
         """Forgets what lies under a prefix and is not among the known keys, once nobody can be writing it any more."""
         ...

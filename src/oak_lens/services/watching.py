@@ -1,6 +1,9 @@
 """Watching: frames for the interface, painted by the same painter as the export."""
 
+from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
+from typing import Literal
 
 from ..core.document import Document
 from ..core.draw import DrawList, Picturing
@@ -31,21 +34,56 @@ from ..core.evaluate import (
 from ..core.paint import ByteCache, Painter
 from ..core.paint.painter import Below
 from ..media.jpegs import jpeg
+from . import keys
+from .findings import scene_marks
 from .pictures import pyramids_of
 from .ports import MediaStore
 
 CACHE_BYTES = 160 << 20
+SEEN_BYTES = 64 << 20
+TRIMMED_EVERY = 500
 
 
 class Watching:
     """One painter for all that is watched: pictures go by their content, so every project and revision can share what is prepared."""
 
     def __init__(self, store: MediaStore):
+        self._blobs, self._made = store.blobs, 0
         self._painter = Painter(pyramids_of(store, ByteCache(CACHE_BYTES)), CACHE_BYTES)
 
     def jpeg(self, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
         return jpeg(self._painter.paint(picturing, *self.size(document, width), below=below))
+
+    def end(self, document: Document, timeline: Timeline, scene: str, which: Literal["opening", "closing"], width: int) -> bytes:
+        """How a scene opens or closes as JPEG: painted once for all that show the same, in whatever project. Raises MissingPicture."""
+        key = keys.seen(scene_marks(document, timeline, [scene])[scene], which, width)
+        return self._kept(key, lambda: self.jpeg(document, scene_ends(document, timeline, scene)[which == "closing"], width))
+
+    def poster(self, document: Document, width: int) -> bytes:
+        """The poster by default as JPEG: the middle of the first scene that shows something. Raises MissingPicture."""
+        timeline = timeline_of(document)
+        span = next((s for s in timeline.spans if document.scenes[s.scene].layers), None)
+        if span is None:
+            return self.jpeg(document, film_at(document, timeline, 0), width)
+        middle = (span.hold_start + span.hold_end) // 2
+        key = keys.seen(scene_marks(document, timeline, [span.scene])[span.scene], f"at{span.own(middle)}", width)
+        return self._kept(key, lambda: self.jpeg(document, film_at(document, timeline, middle), width))
+
+    def _kept(self, key: str, paint: Callable[[], bytes]) -> bytes:
+        """A picture that is there already, or is painted now."""
+        try:
+            return self._blobs.local(key).read_bytes()
+        except FileNotFoundError:
+            data = paint()
+        # Where there is no room it is painted again when it is next asked for.
+        with suppress(OSError):
+            with self._blobs.writing(key, durable=False) as path:
+                path.write_bytes(data)
+            self._made += 1
+            if self._made % TRIMMED_EVERY == 0:
+                self._blobs.trim(keys.SEEN, SEEN_BYTES)
+        return data
 
     @staticmethod
     def size(document: Document, width: int) -> tuple[int, int]:
@@ -81,15 +119,6 @@ def join_moment(document: Document, timeline: Timeline, scene: str, leaving: boo
         frame = timeline.rate.frame_ticks
         start, end = max(start - 2 * frame, 0), end + 2 * frame
     return film_at(document, timeline, start + round(share * (end - start)))
-
-
-def poster_frame(document: Document) -> Picturing:
-    """The poster by default: the middle of the first scene that shows something."""
-    timeline = timeline_of(document)
-    for span in timeline.spans:
-        if document.scenes[span.scene].layers:
-            return film_at(document, timeline, (span.hold_start + span.hold_end) // 2)
-    return film_at(document, timeline, 0)
 
 
 @dataclass(frozen=True, slots=True)
