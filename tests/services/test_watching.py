@@ -11,7 +11,7 @@ from sqlalchemy import Engine
 
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
-from oak_lens.core.evaluate import timeline_of
+from oak_lens.core.evaluate import film_at, timeline_of
 from oak_lens.media.blobs import FolderBlobs
 from oak_lens.media.clips import ClipReader
 from oak_lens.services import keys
@@ -39,9 +39,10 @@ def test_an_old_version_and_the_newest_are_painted_at_once(engine: Engine, tmp_p
     watching, faults = Watching(media), list[str]()
 
     def watch(document: Document, wanted: tuple[int, int, int]) -> None:
+        timeline = timeline_of(document)
         for _ in range(25):
             try:
-                shown = np.asarray(Image.open(io.BytesIO(watching.poster(document, 64))))
+                shown = np.asarray(Image.open(io.BytesIO(watching.jpeg(document, film_at(document, timeline, timeline.length // 4), 64))))
                 if np.abs(shown[18, 32].astype(int) - wanted).max() > 12:
                     faults.append(f"{shown[18, 32]} instead of {wanted}")
             except Exception as error:
