@@ -123,7 +123,11 @@ def until(check: Callable[[], Any], seconds: float = 30, what: str = "") -> Any:
     """The first truthy answer of `check`, asked again and again; a machine with other things to do gets more time."""
     deadline = time.monotonic() + PATIENCE * seconds
     while time.monotonic() < deadline:
-        answer = check()
+        try:
+            answer = check()
+        except (TypeError, KeyError, IndexError):
+            # What it looks into is not there yet.
+            answer = None
         if answer:
             return answer
         time.sleep(0.15)

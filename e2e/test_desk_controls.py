@@ -1,6 +1,7 @@
 """The desk's controls one by one: numbers, keys, commands, versions, defaults, order by hand, the easel's handles by keyboard."""
 
 import re
+from typing import Any
 
 from playwright.sync_api import Page, expect
 
@@ -150,6 +151,51 @@ def test_keys_are_listed_and_commands_found(page: Page) -> None:
     page.keyboard.press("Control+k")
     page.get_by_role("combobox", name="Find a command").fill("zzz")
     expect(page.get_by_text("No command has these words.")).to_be_visible()
+
+
+def test_actions_of_every_kind_are_found_by_name_and_done(page: Page) -> None:
+    copy_of_demo(page)
+
+    def command(words: str) -> None:
+        page.keyboard.press("Control+k")
+        page.get_by_role("combobox", name="Find a command").fill(words)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("combobox", name="Find a command")).to_have_count(0)
+
+    def chosen() -> dict[str, Any]:
+        document = call(page, "GET", f"/api/projects/{project_id(page)}")["document"]
+        return next(s for s in document["scenes"].values() if s["name"] == "Brass and glass")
+
+    # From the run sheet to any scene by its name, with a slip; then looks, moves, joins by theirs.
+    command("go to scene bras glass")
+    expect(page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene .*Brass and glass"))).to_have_attribute("aria-pressed", "true")
+    command("look instant card")
+    until(lambda: chosen()["layers"]["photo"]["look"] == "instant-card", what="a look")
+    command("entrance fall")
+    until(lambda: (chosen()["layers"]["photo"]["entrance"] or {}).get("move") == "fall", what="an entrance")
+    command("join iris")
+    until(lambda: (chosen()["join"] or {}).get("kind") == "iris", what="a join")
+    command("swtich lamp on")
+    until(lambda: chosen()["light"] is not None, what="a lamp")
+    command("add elipse")
+    until(lambda: any(layer["kind"] == "shape" for layer in chosen()["layers"].values()), what="a shape")
+    command("place top left")
+    until(lambda: any(layer["kind"] == "shape" and layer["placement"]["x"] < -0.2 for layer in chosen()["layers"].values()), what="placed")
+    # Dialogs, also those of another place; what cannot be done is not offered. With no layer chosen, looks are for the scene's photos.
+    page.keyboard.press("Escape")
+    for words, title in (("export film", "Export"), ("named versions", "Named versions"), ("times of the scenes", "Times"), ("change the frame", "Frame"), ("looks…", "Looks")):
+        command(words)
+        expect(page.get_by_role("dialog", name=re.compile(title))).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    command("make music")
+    expect(page.get_by_role("dialog", name="Make music")).to_be_visible()
+    page.keyboard.press("Escape")
+    command("go to the contact sheet")
+    expect(page.get_by_role("list", name="Pictures", exact=True)).to_be_visible()
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Find a command").fill("redo")
+    expect(page.get_by_role("option", name=re.compile("^Redo"))).to_have_count(0)
 
 
 def test_versions_are_named_and_returned_to(page: Page) -> None:

@@ -334,7 +334,7 @@ def test_the_camera_travels_moves_on_the_easel_and_a_lamp_lights_the_scene(table
     part(page, "Camera").get_by_role("button", name="none, choose…").click()
     page.get_by_role("dialog").get_by_role("button", name=re.compile("^Orbit")).click()
     page.get_by_role("dialog").get_by_role("button", name="Put it on this camera").click()
-    until(lambda: scene(page)["camera_move"]["move"] == "orbit", 5, "orbit")
+    until(lambda: (scene(page)["camera_move"] or {}).get("move") == "orbit", 5, "orbit")
     page.get_by_role("complementary", name="Details").get_by_role("button", name="Light", exact=True).click()
     part(page, "Light").get_by_role("button", name="Switch a lamp on").click()
     lamp = page.get_by_role("button", name="Move the lamp", exact=True)

@@ -5,7 +5,7 @@ export function fitness(typed: string, text: string): number {
   if (!wanted.length) return 1
   let sum = 0
   for (const word of wanted) {
-    const best = Math.max(0, ...there.map((candidate, place) => likeness(word, candidate) - place / 100))
+    const best = Math.max(0, ...there.map((candidate) => likeness(word, candidate)))
     if (best <= 0) return 0
     sum += best
   }

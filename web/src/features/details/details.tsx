@@ -1,4 +1,5 @@
 import { control } from '@/project/controls'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { inheritedBackdrop, inheritedPart } from '@/project/inherited'
 import { kindOf } from '@/project/kinds'
 import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
@@ -64,7 +65,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const document = useProject((s) => s.document)
   const defaults = document.defaults
   const chosenLayers = useProject((s) => s.chosenLayers)
-  const [dialog, setDialog] = useState<'looks' | 'carry' | 'layout' | null>(null)
+  const dialog = useOpenDialog('looks', 'carry', 'layout')
   // The chosen layers; without a choice, every photo of the chosen scenes.
   const refs = chosenLayers.length ? chosenLayers : photosOf(ids)
   const layers = refs.map((r) => layersOf(document, r.scene)[r.layer]).filter((l): l is Layer => Boolean(l))
@@ -97,7 +98,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         <NumberField {...control('scene.speed')} value={common(scenes.map((s) => s.speed ?? 1))} onSet={(v) => void edit(onScenes({ speed: v }))} />
         <Fades scenes={scenes} onScenes={onScenes} />
         {several && (
-          <Button className="mt-1.5 !h-7 w-full" onClick={() => setDialog('layout')}>
+          <Button className="mt-1.5 !h-7 w-full" onClick={() => openDialog('layout')}>
             <LayoutGrid size={14} /> Lay out the photos…
           </Button>
         )}
@@ -105,10 +106,10 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {photos.length > 0 && (
         <Part title="Look" source={lookId ? <span className="text-soft">linked</span> : followed ? <span className="text-soft">project default</span> : undefined}>
           <div className="grid grid-cols-2 gap-1.5">
-            <Button className="!h-8 min-w-0" onClick={() => setDialog('looks')}>
+            <Button className="!h-8 min-w-0" onClick={() => openDialog('looks')}>
               <Palette size={14} className="shrink-0" /> <span className="truncate">{followed ? document.looks?.[followed]?.name : 'Looks…'}</span>
             </Button>
-            <Button className="!h-8" disabled={!photoRefs[0]} title="Put what is right here on other scenes" onClick={() => setDialog('carry')}>
+            <Button className="!h-8" disabled={!photoRefs[0]} title="Put what is right here on other scenes" onClick={() => openDialog('carry')}>
               <CornerUpRight size={14} /> Carry to…
             </Button>
           </div>
@@ -175,9 +176,9 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           </Part>
         ))}
       <StagePart ids={ids} scenes={scenes} />
-      {dialog === 'looks' && <LookPicker photos={photoRefs} scene={scene} onClose={() => setDialog(null)} />}
-      {dialog === 'carry' && photoRefs[0] && <Carry source={photoRefs.find((r) => r.scene === scene) ?? photoRefs[0]} onClose={() => setDialog(null)} />}
-      {dialog === 'layout' && <LayoutPicker scenes={ids} onClose={() => setDialog(null)} />}
+      {dialog === 'looks' && <LookPicker photos={photoRefs} scene={scene} onClose={closeDialog} />}
+      {dialog === 'carry' && photoRefs[0] && <Carry source={photoRefs.find((r) => r.scene === scene) ?? photoRefs[0]} onClose={closeDialog} />}
+      {dialog === 'layout' && <LayoutPicker scenes={ids} onClose={closeDialog} />}
     </>
   )
 }

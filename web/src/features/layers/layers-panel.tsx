@@ -4,10 +4,10 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-
 import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
 import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react'
 import type { Layer, LayerRef } from '@/api/client'
-import { LayoutPicker } from '@/features/layouts/layout-picker'
 import { PicturePicker } from '@/features/pictures/picker'
 import { chosenAfter } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { edit, layersOf, newId, useProject } from '@/project/store'
 import { IconButton } from '@/ui/button'
 import { Menu, type MenuEntry } from '@/ui/menu'
@@ -22,7 +22,7 @@ export function LayersPanel({ scene }: { scene: string }) {
   const document = useProject((s) => s.document)
   const chosen = useProject((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
-  const [dialog, setDialog] = useState<'photos' | 'replace' | 'layout' | null>(null)
+  const dialog = useOpenDialog('add-photos', 'replace-picture')
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
@@ -70,7 +70,7 @@ export function LayersPanel({ scene }: { scene: string }) {
   const photosChosen = chosen.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
   const shared = Object.entries(document.groups ?? {})
   const addMenu: MenuEntry[] = [
-    { label: 'Photos or clips…', run: () => setDialog('photos') },
+    { label: 'Photos or clips…', run: () => openDialog('add-photos') },
     'rule',
     { label: 'Rectangle', run: () => add({ outline: 'rectangle' }, 'Rectangle') },
     { label: 'Ellipse', run: () => add({ outline: 'ellipse', aspect: 1 }, 'Ellipse') },
@@ -82,13 +82,13 @@ export function LayersPanel({ scene }: { scene: string }) {
   ]
   const group = only?.layer.kind === 'group' ? only.layer : null
   const more: MenuEntry[] = [
-    { label: 'Replace the picture…', run: () => setDialog('replace'), disabled: !photosChosen.length },
+    { label: 'Replace the picture…', run: () => openDialog('replace-picture'), disabled: !photosChosen.length },
     { label: 'Group', keys: 'Ctrl G', run: () => void groupLayers(), disabled: !chosen.length },
     { label: 'Ungroup', run: () => only && void edit({ edit: 'ungroup_layers', layers: [only.ref] }), disabled: !group },
     { label: 'Share the group with other scenes', run: () => only && void edit({ edit: 'share_group', ...only.ref, id: `g-${newId()}` }), disabled: !group || Boolean(group.shared) },
     { label: 'Take out of the group', run: () => only && void edit({ edit: 'move_layers', layers: chosen, parent: null }), disabled: !only?.layer.parent },
     'rule',
-    { label: 'Lay out the photos…', run: () => setDialog('layout') },
+    { label: 'Lay out the photos…', run: () => openDialog('layout') },
   ]
   return (
     <section aria-label="Layers" className="border-b hairline px-2.5 pb-2.5 pt-2">
@@ -115,9 +115,8 @@ export function LayersPanel({ scene }: { scene: string }) {
         </DndContext>
         {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
       </div>
-      {dialog === 'photos' && <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={addPhotos} onClose={() => setDialog(null)} />}
-      {dialog === 'replace' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => media && void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={() => setDialog(null)} />}
-      {dialog === 'layout' && <LayoutPicker scenes={[scene]} onClose={() => setDialog(null)} />}
+      {dialog === 'add-photos' && <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={addPhotos} onClose={closeDialog} />}
+      {dialog === 'replace-picture' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => media && void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={closeDialog} />}
     </section>
   )
 }

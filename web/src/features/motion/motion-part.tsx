@@ -3,6 +3,7 @@ import { Plus, X } from 'lucide-react'
 import { useState } from 'react'
 import type { Layer, LayerRef, MoveUse, Edit } from '@/api/client'
 import { common, Part } from '@/features/details/parts'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { catalogue, edit, newId, tryEdits, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -23,7 +24,7 @@ export function useMoveName(): (id: string, slot?: Slot) => string {
 
 /** The move, entrance and exit of layers, and moves made of their keyframes. */
 export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
-  const [picking, setPicking] = useState<Slot | null>(null)
+  const picking = useOpenDialog('move', 'entrance', 'exit')
   const [name, setName] = useState<string | null>(null)
   const moveName = useMoveName()
   const own = useProject((s) => s.document.moves)
@@ -34,6 +35,7 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
     if (first && name?.trim() && (await edit({ edit: 'save_move', id: `move-${newId()}`, name: name.trim(), source: first, keys: useProject.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view') }))) setName(null)
   }
   return (
+    <>
     <Part title="Motion">
       {SLOTS.map(([slot, label]) => {
         const uses = layers.map((l) => l[slot] ?? null)
@@ -43,7 +45,7 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
           <div key={slot} className="mb-1">
             <div className="flex h-[27px] items-center gap-2">
               <span className="w-[60px] shrink-0">{label}</span>
-              <button type="button" onClick={() => setPicking(slot)} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${some ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
+              <button type="button" onClick={() => openDialog(slot)} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${some ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
                 {id ? moveName(id, slot) : some ? 'several' : 'none, choose…'}
               </button>
               {some && (
@@ -89,8 +91,9 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
           </Button>
         </form>
       )}
-      {picking && <MovePicker slot={picking} to={refs} onClose={() => setPicking(null)} />}
     </Part>
+      {picking && <MovePicker slot={picking} to={refs} onClose={closeDialog} />}
+    </>
   )
 }
 

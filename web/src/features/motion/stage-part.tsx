@@ -1,9 +1,9 @@
 import { control } from '@/project/controls'
 import { calledOf } from '@/project/kinds'
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react'
-import { useState } from 'react'
 import type { Edit, Scene } from '@/api/client'
 import { common, commonFields, Parameters, Part, type Values } from '@/features/details/parts'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
 import { useLinks } from '@/features/links'
 import { catalogue, edit, layersOf, newId, reachedLayers, tryEdits, useProject } from '@/project/store'
@@ -21,7 +21,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const camera = useNumbers(owners, 'camera')
   const light = useNumbers(owners, 'light')
   const links = { camera: useLinks(owners, 'camera'), light: useLinks(owners, 'light') }
-  const [picking, setPicking] = useState(false)
+  const picking = useOpenDialog('camera-move')
   const moveName = useMoveName()
   const target = useProject((s) => s.target)
   const shutter = useProject((s) => s.document.defaults?.shutter ?? 0)
@@ -43,7 +43,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       >
         <div className="mb-1 flex h-[27px] items-center gap-2">
           <span className="w-[60px] shrink-0">Move</span>
-          <button type="button" onClick={() => setPicking(true)} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${moved ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
+          <button type="button" onClick={() => openDialog('camera-move')} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${moved ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
             {move ? moveName(move) : moved ? 'several' : 'none, choose…'}
           </button>
           {moved && (
@@ -86,7 +86,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           </Button>
         )}
       </Part>
-      {picking && <MovePicker slot="move" camera to={owners} onClose={() => setPicking(false)} />}
+      {picking && <MovePicker slot="move" camera to={owners} onClose={closeDialog} />}
     </>
   )
 }

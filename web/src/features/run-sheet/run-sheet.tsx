@@ -2,14 +2,15 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Timer, Trash2 } from 'lucide-react'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
 import { JoinLine, JoinPicker } from '@/features/joins'
-import { duplicateScenes, removeScenes } from '@/features/shell/keys'
+import { duplicateScenes, removeScenes } from '@/project/scene-actions'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
@@ -50,7 +51,7 @@ export function RunSheet() {
 
   const ends = useProject((s) => s.document.ends)
   const spacing = useProject((s) => s.spacing)
-  const [times, setTimes] = useState(false)
+  const times = useOpenDialog('times')
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
@@ -116,7 +117,7 @@ export function RunSheet() {
       </div>
       <div className="flex items-center justify-between px-3 pb-1.5">
         <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => useProject.setState({ spacing: v as 'even' | 'time' })} />
-        <Button kind="quiet" className="!h-7 !px-2 text-soft" onClick={() => setTimes(true)}>
+        <Button kind="quiet" className="!h-7 !px-2 text-soft" onClick={() => openDialog('times')}>
           <Timer size={14} /> Times…
         </Button>
       </div>
@@ -141,7 +142,7 @@ export function RunSheet() {
       </div>
       )}
       <JoinPicker />
-      {times && <TimesDialog onClose={() => setTimes(false)} />}
+      {times && <TimesDialog onClose={closeDialog} />}
       {chosen.length > 1 && (
         <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
           <span>{chosen.length} scenes chosen</span>

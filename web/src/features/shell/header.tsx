@@ -3,14 +3,14 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { Brand, ThemeSwitch } from '@/app/brand'
 import { ExportPanel } from '@/features/export'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import { type Place, placeAddress } from '@/project/places'
 import { edit, redo, undo, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
 import { KeptState } from './kept-state'
 import { openKeys } from './keys'
 import { ProjectSettings } from './project-settings'
 import { Versions } from './versions'
-
-export type Place = 'desk' | 'contact-sheet' | 'sound'
 
 export function Header({ place, connected }: { place: Place; connected: boolean }) {
   const id = useProject((s) => s.id)
@@ -19,7 +19,7 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
   const undoLabel = useProject((s) => s.undo)
   const redoLabel = useProject((s) => s.redo)
   const [typed, setTyped] = useState<string | null>(null)
-  const [panel, setPanel] = useState<'settings' | 'versions' | 'export' | null>(null)
+  const panel = useOpenDialog('settings', 'frame', 'versions', 'export')
   const shorter = Math.min(frame?.width ?? 0, frame?.height ?? 0)
 
   const accept = () => {
@@ -50,12 +50,12 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
         <KeptState connected={connected} />
       </div>
       <nav aria-label="Places" className="flex gap-1">
-        {tab(`/projects/${id}/contact-sheet`, 'Contact sheet', place === 'contact-sheet')}
-        {tab(`/projects/${id}`, 'Desk', place === 'desk')}
-        {tab(`/projects/${id}/sound`, 'Sound', place === 'sound')}
+        {tab(placeAddress(id, 'contact-sheet'), 'Contact sheet', place === 'contact-sheet')}
+        {tab(placeAddress(id, 'desk'), 'Desk', place === 'desk')}
+        {tab(placeAddress(id, 'sound'), 'Sound', place === 'sound')}
       </nav>
       <div className="flex items-center justify-end gap-1">
-        <Button kind="quiet" onClick={() => setPanel('settings')} title="Frame and project defaults" className="!px-2 text-soft">
+        <Button kind="quiet" onClick={() => openDialog('settings')} title="Frame and project defaults" className="!px-2 text-soft">
           <Settings2 size={15} />
           <span className="font-mono text-[11.5px]">
             {shorter}p · {frame?.rate}
@@ -67,20 +67,20 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
         <IconButton label={redoLabel ? `Redo: ${redoLabel}` : 'Nothing to redo'} disabled={!redoLabel} onClick={redo}>
           <Redo2 size={16} />
         </IconButton>
-        <IconButton label="Named versions" onClick={() => setPanel('versions')}>
+        <IconButton label="Named versions" onClick={() => openDialog('versions')}>
           <History size={16} />
         </IconButton>
         <IconButton label="Keys" onClick={openKeys}>
           <Keyboard size={16} />
         </IconButton>
         <ThemeSwitch />
-        <Button kind="strong" className="ml-1.5" onClick={() => setPanel('export')}>
+        <Button kind="strong" className="ml-1.5" onClick={() => openDialog('export')}>
           Export…
         </Button>
       </div>
-      {panel === 'settings' && <ProjectSettings onClose={() => setPanel(null)} />}
-      {panel === 'versions' && <Versions onClose={() => setPanel(null)} />}
-      {panel === 'export' && <ExportPanel onClose={() => setPanel(null)} />}
+      {(panel === 'settings' || panel === 'frame') && <ProjectSettings reframing={panel === 'frame'} onClose={closeDialog} />}
+      {panel === 'versions' && <Versions onClose={closeDialog} />}
+      {panel === 'export' && <ExportPanel onClose={closeDialog} />}
     </header>
   )
 }

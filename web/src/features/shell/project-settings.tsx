@@ -1,14 +1,13 @@
-import { useState } from 'react'
 import { DefaultsFields } from '@/features/details'
 import { Reframe } from '@/features/reframe/reframe'
+import { openDialog } from '@/project/dialogs'
 import { useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 
 /** Frame shape, size and rate; and the defaults that reach every scene with nothing of its own. */
-export function ProjectSettings({ onClose }: { onClose: () => void }) {
+export function ProjectSettings({ reframing, onClose }: { reframing: boolean; onClose: () => void }) {
   const frame = useProject((s) => s.document.frame)
-  const [reframing, setReframing] = useState(false)
   if (reframing) return <Reframe onClose={onClose} />
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} side title="Project settings" description="Placements and views are relative to the frame: a new shape or size breaks nothing.">
@@ -16,7 +15,7 @@ export function ProjectSettings({ onClose }: { onClose: () => void }) {
         <p className="font-mono text-[12.5px]">
           {frame?.width} × {frame?.height} · {frame?.rate} frames/s
         </p>
-        <Button onClick={() => setReframing(true)}>Change the frame…</Button>
+        <Button onClick={() => openDialog('frame')}>Change the frame…</Button>
       </div>
       <h3 className="mt-6 border-t hairline pt-5 font-heading text-[16px] font-semibold">Defaults</h3>
       <p className="mb-3 text-soft">They reach every scene that has no value of its own.</p>

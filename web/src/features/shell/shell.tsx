@@ -3,10 +3,12 @@ import { Link, useParams } from 'react-router'
 import { client, Refused, settled } from '@/api/client'
 import { ContactSheet } from '@/features/contact-sheet'
 import { Desk } from './desk'
+import { closeDialog } from '@/project/dialogs'
+import type { Place } from '@/project/places'
 import { openProject, passes, tryNow, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
 import { SoundPage } from '@/features/sound'
-import { Header, type Place } from './header'
+import { Header } from './header'
 import { Keys } from './keys'
 
 const LOOK_EVERY_MS = 4000
@@ -20,6 +22,7 @@ export function ProjectShell({ place }: { place: Place }) {
   const [connected, setConnected] = useState(true)
 
   useEffect(() => {
+    closeDialog()
     setFault(null)
     let again = 0
     const begin = () => {

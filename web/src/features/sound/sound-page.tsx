@@ -2,6 +2,7 @@ import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles, X } from 'lucide-re
 import { type DragEvent, useEffect, useRef, useState } from 'react'
 import { FilmSound } from '@/playback/sound'
 import { inOrder } from '@/project/ordering'
+import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
@@ -21,7 +22,7 @@ export function SoundPage() {
   const timeline = useProject((s) => s.timeline)
   const heard = useHeard()
   const [chosen, setChosen] = useState<string | null>(null)
-  const [dialog, setDialog] = useState<'make' | 'cut' | null>(null)
+  const dialog = useOpenDialog('make-music', 'cut-on-beats')
   const files = useRef<HTMLInputElement>(null)
   const order = inOrder(songs).map(([k]) => k)
   const song = chosen && songs?.[chosen] ? chosen : (order[0] ?? null)
@@ -40,7 +41,7 @@ export function SoundPage() {
             <Plus size={15} /> Add music…
           </Button>
           <input ref={files} type="file" multiple accept={ACCEPTED} aria-label="Sound files" className="hidden" onChange={(e) => { void addMusic([...(e.target.files ?? [])]); e.target.value = '' }} />
-          <Button onClick={() => setDialog('make')}>
+          <Button onClick={() => openDialog('make-music')}>
             <Sparkles size={15} /> Make music…
           </Button>
           <span className="flex-1" />
@@ -55,7 +56,7 @@ export function SoundPage() {
               <Button onClick={() => void edit({ edit: 'fit_music' })} title="The last song is trimmed or looped to the film’s length, with a fade">
                 Music to film
               </Button>
-              <Button disabled={!heard.beats.length} onClick={() => setDialog('cut')}>
+              <Button disabled={!heard.beats.length} onClick={() => openDialog('cut-on-beats')}>
                 <AudioLines size={15} /> Cut on beats…
               </Button>
             </>
@@ -81,8 +82,8 @@ export function SoundPage() {
         {song && <SongPart key={song} id={song} heard={heard} />}
         <MixPart />
       </aside>
-      {dialog === 'make' && <MakeMusic onClose={() => setDialog(null)} />}
-      {dialog === 'cut' && <CutOnBeats heard={heard} onClose={() => setDialog(null)} />}
+      {dialog === 'make-music' && <MakeMusic onClose={closeDialog} />}
+      {dialog === 'cut-on-beats' && <CutOnBeats heard={heard} onClose={closeDialog} />}
     </div>
   )
 }

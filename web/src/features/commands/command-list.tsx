@@ -1,0 +1,71 @@
+import { useMemo, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { type Place, placeAddress } from '@/project/places'
+import { useProject } from '@/project/store'
+import { Dialog } from '@/ui/dialog'
+import { found } from '@/ui/finding'
+import type { Command } from './command'
+import { KEYED } from './keyed'
+import { listed } from './listed'
+
+const MOST_SHOWN = 60
+const PLACES: [Place, string, string][] = [
+  ['contact-sheet', 'Go to the contact sheet', 'pictures photos import'],
+  ['desk', 'Go to the desk', 'run sheet easel'],
+  ['sound', 'Go to the sound', 'music songs levels'],
+]
+
+/** Every action by its name: what fits what is typed, the best first; what cannot be done now is not offered. */
+export function CommandList({ place, onClose }: { place: Place; onClose: () => void }) {
+  const [typed, setTyped] = useState('')
+  const [at, setAt] = useState(0)
+  const project = useProject((s) => s.id)
+  const navigate = useNavigate()
+  const commands = useMemo((): Command[] => {
+    const places = PLACES.filter(([id]) => id !== place).map(([id, label, words]): Command => ({ id: `place-${id}`, label, words, run: () => void navigate(placeAddress(project, id)) }))
+    const all: Command = { id: 'projects', label: 'All projects', words: 'home open another', run: () => void navigate('/') }
+    return [...KEYED.filter((c) => !c.place || c.place === place), ...places, all, ...listed()].filter((c) => c.possible?.() ?? true)
+  }, [place, project, navigate])
+  const fitting = useMemo(() => found(typed, commands, (c) => `${c.label} ${c.words ?? ''}`).slice(0, MOST_SHOWN), [typed, commands])
+  const run = (command: Command | undefined) => {
+    onClose()
+    if (!command) return
+    if (command.at && command.at !== place) navigate(placeAddress(project, command.at))
+    command.run()
+  }
+  return (
+    <Dialog open onOpenChange={(o) => !o && onClose()} title="Commands">
+      <input
+        role="combobox"
+        aria-label="Find a command"
+        aria-expanded="true"
+        aria-controls="commands"
+        aria-activedescendant={fitting[at] ? `command-${fitting[at].id}` : undefined}
+        value={typed}
+        placeholder="What do you want to do?"
+        onChange={(e) => {
+          setTyped(e.target.value)
+          setAt(0)
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'ArrowDown') setAt(Math.min(fitting.length - 1, at + 1))
+          else if (e.key === 'ArrowUp') setAt(Math.max(0, at - 1))
+          else if (e.key === 'Enter') run(fitting[at])
+          else return
+          e.preventDefault()
+        }}
+        className="h-9 w-full rounded-lg border hairline bg-card px-3"
+      />
+      <div id="commands" role="listbox" aria-label="Commands" className="mt-3 h-80 overflow-y-auto">
+        {fitting.map((c, i) => (
+          // biome-ignore lint/a11y/useKeyWithClickEvents: the field above handles the keys of the whole list
+          <div key={c.id} ref={i === at ? (row) => row?.scrollIntoView({ block: 'nearest' }) : undefined} id={`command-${c.id}`} role="option" tabIndex={-1} aria-selected={i === at} onClick={() => run(c)} className={`flex cursor-pointer justify-between gap-4 rounded-md px-3 py-1.5 ${i === at ? 'bg-deep' : ''}`}>
+            <span className="truncate">{c.label}</span> <span className="shrink-0 font-mono text-[12px] text-soft">{c.keys}</span>
+          </div>
+        ))}
+        {!fitting.length && <p className="px-3 py-1.5 text-soft">No command has these words.</p>}
+      </div>
+      <p className="mt-2 text-[12px] text-soft">{typed ? `${fitting.length} of ${commands.length} that can be done now` : `${commands.length} can be done now: type what you want to do`}</p>
+    </Dialog>
+  )
+}

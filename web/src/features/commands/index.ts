@@ -1,0 +1,3 @@
+export { plain } from './command'
+export { CommandList } from './command-list'
+export { KEYED } from './keyed'

@@ -1,0 +1,60 @@
+import { toggleFullScreen } from '@/features/easel'
+import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
+import { duplicateLayers, groupLayers, removeLayers } from '@/features/layers/layer-actions'
+import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
+import { inOrder } from '@/project/ordering'
+import { duplicateScenes, removeScenes } from '@/project/scene-actions'
+import { layersOf, redo, undo, useProject } from '@/project/store'
+import { type Command, control, letter, plain } from './command'
+
+const now = () => useProject.getState()
+const desk = 'desk' as const
+
+/** All keyframes of the scene if one is chosen, else all its layers if one is, else all scenes. */
+function chooseAll(): void {
+  const { chosenKeys, chosenLayers, chosenScenes, document } = now()
+  const scene = chosenScenes.at(-1)
+  if (chosenKeys.length) chooseAllKeys()
+  else if (chosenLayers.length && scene) useProject.setState({ chosenLayers: inOrder(layersOf(document, scene)).map(([layer]) => ({ scene, layer })) })
+  else useProject.setState({ chosenScenes: inOrder(document.scenes).map(([id]) => id) })
+}
+
+function loop(): void {
+  const { loopScene, playing } = now()
+  useProject.setState({ loopScene: !loopScene })
+  if (playing) {
+    stopPlaying()
+    startPlaying()
+  }
+}
+
+const look = (looking: 'live' | 'views' | 'plan') => () => {
+  if (looking === 'views') stopPlaying()
+  useProject.setState({ looking })
+}
+
+/** Actions with keys of their own. */
+export const KEYED: Command[] = [
+  { id: 'play', label: 'Play or pause', keys: 'Space', place: desk, match: (e) => plain(e) && e.key === ' ', run: togglePlaying },
+  { id: 'back', label: 'One frame back', keys: ',', place: desk, match: (e) => plain(e) && e.key === ',', run: () => stepFrames(-1) },
+  { id: 'on', label: 'One frame on', keys: '.', place: desk, match: (e) => plain(e) && e.key === '.', run: () => stepFrames(1) },
+  { id: 'start', label: 'To the start of the film', keys: 'Home', place: desk, match: (e) => plain(e) && e.key === 'Home', run: () => stepFrames(-1e9) },
+  { id: 'end', label: 'To the end of the film', keys: 'End', place: desk, match: (e) => plain(e) && e.key === 'End', run: () => stepFrames(1e9) },
+  { id: 'loop', label: 'Loop the chosen scene, or not', keys: 'O', place: desk, match: letter('o'), run: loop },
+  { id: 'live', label: 'Look at the film live', keys: '1', place: desk, match: letter('1'), run: look('live') },
+  { id: 'views', label: 'Look at opening and closing view', keys: '2', place: desk, match: letter('2'), run: look('views') },
+  { id: 'plan', label: 'Look at the plan', words: 'camera above side', keys: '3', place: desk, match: letter('3'), run: look('plan') },
+  { id: 'record', label: 'Record changes as keyframes, or not', keys: 'R', place: desk, match: letter('r'), run: () => useProject.setState({ recording: !now().recording }) },
+  { id: 'key', label: 'Set keyframes at the playhead', keys: 'K', place: desk, match: letter('k'), run: () => void setKeysHere() },
+  { id: 'key-before', label: 'To the keyframe before', keys: 'Shift ,', place: desk, match: (e) => plain(e) && (e.key === '<' || e.key === ';' || (e.shiftKey && e.key === ',')), run: () => stepToKey(-1) },
+  { id: 'key-next', label: 'To the next keyframe', keys: 'Shift .', place: desk, match: (e) => plain(e) && (e.key === '>' || e.key === ':' || (e.shiftKey && e.key === '.')), run: () => stepToKey(1) },
+  { id: 'all', label: 'Choose all keyframes, layers or scenes: of what is chosen now', keys: 'Ctrl A', place: desk, match: control('a'), run: chooseAll },
+  { id: 'copy', label: 'Copy the chosen keyframes', keys: 'Ctrl C', place: desk, match: (e) => control('c')(e) && now().chosenKeys.length > 0, possible: () => now().chosenKeys.length > 0, run: copyKeys },
+  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: control('v'), run: () => void pasteKeys() },
+  { id: 'full', label: 'Full screen, or back', keys: 'F', place: desk, match: letter('f'), run: toggleFullScreen },
+  { id: 'undo', label: 'Undo', words: 'take back', keys: 'Ctrl Z', match: control('z'), possible: () => now().undo !== null, run: () => void undo() },
+  { id: 'redo', label: 'Redo', words: 'again', keys: 'Ctrl Shift Z', match: (e) => control('z', true)(e) || control('y')(e), possible: () => now().redo !== null, run: () => void redo() },
+  { id: 'duplicate', label: 'Duplicate the chosen layers or scenes', words: 'copy', keys: 'Ctrl D', place: desk, match: control('d'), run: () => void (now().chosenLayers.length ? duplicateLayers() : duplicateScenes()) },
+  { id: 'group', label: 'Group the chosen layers', keys: 'Ctrl G', place: desk, match: control('g'), possible: () => now().chosenLayers.length > 0, run: () => void groupLayers() },
+  { id: 'delete', label: 'Delete the chosen keyframes, layers or scenes', words: 'remove', keys: 'Delete', place: desk, match: (e) => plain(e) && e.key === 'Delete', run: () => void (now().chosenKeys.length ? deleteKeys() : now().chosenLayers.length ? removeLayers() : removeScenes()) },
+]
