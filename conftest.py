@@ -31,8 +31,9 @@ def browser() -> Iterator[Browser]:
         chromium.close()
 
 
-LONG = ("e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/media/")
-"""What takes longest begins first, so that the short ones fill the end of two processes evenly."""
+LONG = ("tests/torture/test_torture", "e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/media/")
+"""What takes longest begins first, so that the short ones fill the end of two processes evenly; something beside the first browser test, which
+starts what all of them share."""
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
