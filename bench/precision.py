@@ -34,11 +34,16 @@ class ArrayPictures:
         return self._levels[picture.key, level]
 
 
-def shown(picture: NDArray[np.uint8], matrix: Matrix3, width: float = 1.5, height: float = 1.0, border: float = 0.0) -> NDArray[np.uint8]:
+def painter_of(picture: NDArray[np.uint8]) -> Painter:
+    """Paints one picture: for many frames of it, so that it is prepared once."""
+    return Painter(ArrayPictures({"p": picture}))
+
+
+def shown(painter: Painter, matrix: Matrix3, width: float = 1.5, height: float = 1.0, border: float = 0.0) -> NDArray[np.uint8]:
     """A frame with one picture on black."""
     photo = MountedPhoto(Picture("p", 0, 0), width, height, None, "rectangle", 4, Mount(border=border, colour="#ffffff"), 1.0)
     item = LayerItem(photo, homography_of(matrix), 1.0)
-    return Painter(ArrayPictures({"p": picture})).paint(DrawList(ASPECT, (ColourItem("#000000"), item)), WIDTH, HEIGHT)
+    return painter.paint(DrawList(ASPECT, (ColourItem("#000000"), item)), WIDTH, HEIGHT)
 
 
 def _perspective(swing: float, tip: float, turn: float) -> Matrix3:
@@ -68,11 +73,12 @@ def displacement(move: str) -> Displacement:
     mark = np.array((950.3, 470.6))
     glow = 250 * np.exp(-((x - mark[0]) ** 2 + (y - mark[1]) ** 2) / (2 * SIGMA_PX**2))
     picture = np.dstack([glow, glow, glow, np.full_like(glow, 255)]).round().astype(np.uint8)
+    painter = painter_of(picture)
     on_plane = np.array([[mark[0] / width * 1.5 - 0.75, mark[1] / height - 0.5]])
     errors: list[Any] = []
     for i in range(0, 60, 3):
         matrix = MOVES[move](i)
-        pixels = shown(picture, matrix)[..., 0].astype(float)
+        pixels = shown(painter, matrix)[..., 0].astype(float)
         expected = map_points(matrix, on_plane)[0] * HEIGHT + (WIDTH / 2, HEIGHT / 2)
         left, top = (expected - 55).astype(int)
         window = pixels[top : top + 110, left : left + 110]
@@ -92,7 +98,7 @@ def chart_psnr() -> float:
     chart = 127.5 + 127.5 * np.sin(((x - side / 2) ** 2 + (y - side / 2) ** 2) * np.pi / side / 1.2)
     picture = np.dstack([chart, chart, chart, np.full_like(chart, 255)]).round().astype(np.uint8)
     size = round(side * scale)
-    pixels = shown(picture, similarity(1.0, 0.0, 0.0, 0.0), width=size / HEIGHT, height=size / HEIGHT)
+    pixels = shown(painter_of(picture), similarity(1.0, 0.0, 0.0, 0.0), width=size / HEIGHT, height=size / HEIGHT)
     left, top = (WIDTH - size) // 2, (HEIGHT - size) // 2
     ours = pixels[top + 2 : top + size - 2, left + 2 : left + size - 2, 0].astype(float)
     reduced = Image.fromarray(picture[..., 0]).resize((size, size), Image.Resampling.LANCZOS)

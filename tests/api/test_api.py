@@ -18,6 +18,7 @@ from oak_lens.api.application import create_app
 from oak_lens.api.errors import STATUS
 from oak_lens.core.delivery import KINDS
 from oak_lens.core.joins import BUILTIN
+from oak_lens.core.time import TICKS_PER_SECOND as TICKS
 from oak_lens.storage.projects import PostgresProjects
 from tests.conftest import ROOT
 
@@ -271,3 +272,34 @@ def test_the_page_types_no_range_and_names_only_controls_there_are(signed: Signe
     for control in known.values():
         low, high = control["usual"] or (control["minimum"], control["maximum"])
         assert control["minimum"] <= low < high <= control["maximum"], control["id"]
+
+
+def test_answers_say_what_applies_where_something_is_inherited(signed: Signed, tmp_path: Path) -> None:
+    """Put together from the answers of edits, it is what the whole project says."""
+    project = signed.project()
+    path = tmp_path / "card.png"
+    Image.new("RGB", (60, 40), "#204060").save(path)
+    record = signed.picture(project, path).json["record"]
+    known: dict[str, Any] = {}
+
+    def expanded(told: dict[str, Any]) -> dict[str, Any]:
+        return {k: {n: told["values"][i] for n, i in found.items()} for k, found in (*told["scenes"].items(), *told["layers"].items())}
+
+    ref = {"scene": "a", "layer": "photo"}
+    for edits in (
+        [{"edit": "add_pictures", "pictures": [{**record, "id": "p"}]}, {"edit": "add_scenes", "scenes": [{"id": i, "media": "p"} for i in "abc"]}],
+        [{"edit": "set_scenes", "ids": ["b"], "hold": 7 * TICKS}],
+        [{"edit": "set_defaults", "hold": 2 * TICKS, "mount": {"border": 0.07}, "shutter": 90}],
+        [{"edit": "use_look", "look": "instant-card", "photos": [ref]}],
+        [{"edit": "set_look", "id": "instant-card", "backdrop": {"kind": "colour"}, "shadow": {"opacity": 0.1}}],
+        [{"edit": "set_layers", "layers": [ref], "fit": "whole", "shadow": {"opacity": 0.9}}],
+        [{"edit": "group_layers", "layers": [ref], "id": "g"}, {"edit": "share_group", "scene": "a", "layer": "g", "id": "both"}],
+        [{"edit": "default_look", "look": "gallery"}],
+    ):
+        answer = signed.edit(project, *edits)
+        assert answer.status_code == 200, answer.json
+        known |= expanded(answer.json["applied"])
+        whole = expanded(signed.client.get(f"/api/projects/{project}").json["applied"])
+        assert {k: known[k] for k in whole} == whole
+    assert known["b"]["hold"] == 7 * TICKS and known["c"]["hold"] == 2 * TICKS and known["both/photo"]["shadow"]["opacity"] == 0.9
+    assert known["both/photo"]["fit"] == "whole"

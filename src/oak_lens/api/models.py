@@ -151,6 +151,15 @@ class MediaStateModel(Answer):
     code: str
 
 
+class AppliedModel(Answer):
+    """Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
+    `shadow`, `correction`, `fit`), each by its index in `values`."""
+
+    values: list[Any]
+    scenes: dict[str, dict[str, int]]
+    layers: dict[str, dict[str, int]]
+
+
 class ProjectAnswer(Answer):
     """`marks` change with what scenes show."""
 
@@ -159,6 +168,7 @@ class ProjectAnswer(Answer):
     document: Document
     timeline: TimelineModel
     marks: dict[str, str]
+    applied: AppliedModel
     undo: str | None
     redo: str | None
 
@@ -172,7 +182,7 @@ class EditRequest(Request):
 
 class EditAnswer(Answer):
     """What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
-    look different."""
+    look different; what applies in those that may inherit otherwise."""
 
     revision: int
     title: str | None
@@ -191,6 +201,7 @@ class EditAnswer(Answer):
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
     marks: dict[str, str]
+    applied: AppliedModel
     undo: str | None
     redo: str | None
 

@@ -1,9 +1,11 @@
 """Projects: list, create, open, edit, undo, versions."""
 
+from collections.abc import Iterable
 from dataclasses import asdict
 
 from flask import Response, request
 
+from ..core.document import Document, applied
 from ..core.edits import HEAD_FIELDS, apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
@@ -76,6 +78,7 @@ def read_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
         document=document,
         timeline=timeline_model(timeline),
         marks=scene_marks(document, timeline),
+        applied=_applied(document),
         undo=undo,
         redo=redo,
     )
@@ -94,6 +97,11 @@ def bring_back_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     return "", 204
 
 
+def _applied(document: Document, containers: Iterable[str] | None = None) -> m.AppliedModel:
+    found = applied(document, containers)
+    return m.AppliedModel.model_construct(values=found.values, scenes=found.scenes, layers=found.layers)
+
+
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
@@ -104,6 +112,7 @@ def _edited(edited: Edited) -> Response:
         scenes=change.scenes,
         timeline=timeline_model(timeline),
         marks=changed_marks(edited.before, edited.document),
+        applied=_applied(edited.document, None if edited.before is None or change.looks or change.defaults else (*change.scenes, *(change.groups or ()))),
         undo=edited.undo,
         redo=edited.redo,
     )

@@ -49,7 +49,7 @@ def test_what_is_left_of_a_spring_is_taken_off_evenly() -> None:
 def test_a_bounce_falls_with_one_acceleration_and_loses_speed_at_each_impact(keeps: float, times: int) -> None:
     bounce = Bounce(keeps=keeps, times=times)
     fall = 1.0 / (1.0 + 2.0 * sum(keeps**i for i in range(1, times + 1)))
-    x = np.linspace(0, 1, 20001)
+    x = np.linspace(0, 1, 4001)
     s = np.array([followed(bounce, float(v)) for v in x])
     assert s.min() >= 0.0 and s.max() <= 1.0 + 1e-12 and s[0] == 0.0 and s[-1] == 1.0
     step = x[1]

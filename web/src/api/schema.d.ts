@@ -809,6 +809,27 @@ export interface components {
             to?: "layers" | "frame" | "safe";
         };
         /**
+         * AppliedModel
+         * @description Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
+         *     `shadow`, `correction`, `fit`), each by its index in `values`.
+         */
+        AppliedModel: {
+            /** Layers */
+            layers: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Scenes */
+            scenes: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Values */
+            values: unknown[];
+        };
+        /**
          * ApplyLayout
          * @description Lay out the photos of scenes, lowest first; those in groups stay. Afterwards each can be adjusted freely.
          */
@@ -2207,9 +2228,10 @@ export interface components {
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
-         *     look different.
+         *     look different; what applies in those that may inherit otherwise.
          */
         EditAnswer: {
+            applied: components["schemas"]["AppliedModel"];
             defaults: components["schemas"]["Defaults"] | null;
             ends: components["schemas"]["Ends"] | null;
             /** Fields */
@@ -4694,6 +4716,7 @@ export interface components {
          * @description `marks` change with what scenes show.
          */
         ProjectAnswer: {
+            applied: components["schemas"]["AppliedModel"];
             document: components["schemas"]["Document"];
             /** Id */
             id: string;

@@ -35,10 +35,11 @@ const project = (revision = 3) => ({
   document: { title: 'A', media: { p: { order: 'V' } }, scenes: { a: scene('F'), b: scene('V'), c: scene('k') } },
   timeline: timeline('a', 'b', 'c'),
   marks: { a: '1', b: '1', c: '1' },
+  applied: { values: [10, 'auto'], scenes: { a: { hold: 0 }, b: { hold: 0 }, c: { hold: 0 } }, layers: { 'a/photo': { fit: 1 } } },
   undo: null,
   redo: null,
 })
-const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, ends: null, looks: null, groups: null, guides: null, sounds: null, songs: null, mix: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), marks: {}, undo: 'Change', redo: null, ...more })
+const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, ends: null, looks: null, groups: null, guides: null, sounds: null, songs: null, mix: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), marks: {}, applied: { values: [], scenes: {}, layers: {} }, undo: 'Change', redo: null, ...more })
 const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
 
 const named = (title: string): Edit => ({ edit: 'set_title', title })
@@ -52,6 +53,13 @@ describe('the open project', () => {
     answer(project())
     await openProject('one')
     asked.length = 0
+  })
+
+  it('knows what applies to scenes and layers, as the server says, and forgets those that go', async () => {
+    expect(useProject.getState().applied).toEqual({ a: { hold: 10 }, b: { hold: 10 }, c: { hold: 10 }, 'a/photo': { fit: 'auto' } })
+    answer(changed(4, { scenes: { a: null, b: scene('V', 'B') }, timeline: timeline('b', 'c'), applied: { values: [20], scenes: { b: { hold: 0 } }, layers: {} } }))
+    await edit(named('B'))
+    expect(useProject.getState().applied).toEqual({ b: { hold: 20 }, c: { hold: 10 } })
   })
 
   it('opens with its first scene chosen', () => {

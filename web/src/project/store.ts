@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { type Catalogue, client, type Doc, type Edit, type EditAnswer, type Finding, type Layer, type KeyRef, type LayerRef, type Media, openSession, type ProjectAnswer, Refused, settled, type Timeline } from '@/api/client'
 import { say } from '@/ui/notices'
+import { type Applied, withApplied } from './applied'
 import { inOrder } from './ordering'
 import { adoptWishes, keepWishes, type Wish } from './outbox'
 
@@ -12,6 +13,8 @@ type ProjectState = {
   revision: number
   document: Doc
   timeline: Timeline
+  /** What applies to scenes and layers, inherited or their own. */
+  applied: Record<string, Applied>
   /** A short text per scene that changes with what it shows. */
   marks: Record<string, string>
   findings: Record<string, Finding>
@@ -131,6 +134,7 @@ function told(answer: ProjectAnswer) {
     document: answer.document,
     timeline: answer.timeline,
     marks: answer.marks,
+    applied: withApplied({}, answer.applied, answer.document),
     undo: answer.undo,
     redo: answer.redo,
   }
@@ -163,6 +167,7 @@ function take(answer: EditAnswer): void {
     document,
     timeline: answer.timeline,
     marks: { ...state.marks, ...answer.marks },
+    applied: withApplied(state.applied, answer.applied, document),
     undo: answer.undo,
     redo: answer.redo,
     tried: null,

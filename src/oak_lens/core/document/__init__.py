@@ -1,5 +1,6 @@
 """The document: frozen models, parsing with all faults at once, JSON Schema, migrations, inheritance."""
 
+from .applied import Applied, applied
 from .blends import BLENDS, Blend
 from .following import OwnerRef, followed, owner_at, with_owner_at
 from .inheritance import (
@@ -52,6 +53,8 @@ from .views import View, ViewLane, view_lane
 from .wholeness import broken_links
 
 __all__ = [
+    "Applied",
+    "applied",
     "LINKABLE",
     "LOOKED",
     "Linkable",

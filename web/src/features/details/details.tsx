@@ -1,6 +1,6 @@
 import { control } from '@/project/controls'
 import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
-import { inheritedBackdrop, inheritedPart } from '@/project/inherited'
+import { useApplied } from '@/project/applied'
 import { kindOf } from '@/project/kinds'
 import { CornerUpRight, LayoutGrid, Palette, Wand2 } from 'lucide-react'
 import { useState } from 'react'
@@ -65,6 +65,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const document = useProject((s) => s.document)
   const defaults = document.defaults
   const chosenLayers = useProject((s) => s.chosenLayers)
+  const applied = useApplied()
   const dialog = useOpenDialog('looks', 'carry', 'layout')
   // The chosen layers; without a choice, every photo of the chosen scenes.
   const refs = chosenLayers.length ? chosenLayers : photosOf(ids)
@@ -82,7 +83,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const onLayers = (partial: Values): Edit => ({ edit: 'set_layers', layers: refs, ...partial })
   const onPhotos = (partial: Values): Edit => ({ edit: 'set_layers', layers: photoRefs, ...partial })
   const giveUp = () => tryEdits(null)
-  const hold = common(scenes.map((s) => s.hold ?? defaults?.hold ?? 0))
+  const hold = common(ids.map((id) => applied(id).hold ?? 0))
   const several = scenes.some((s) => Object.values(s.layers ?? {}).filter((l) => l.kind === 'photo').length > 1)
   const scene = ids.at(-1) ?? ''
   const lookId = common(photos.map((p) => p.look ?? null))
@@ -128,7 +129,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       )}
       {photos.length > 0 && (
         <Part title="Fit" source={<Source own={photos.some((l) => l.fit != null)} onBack={() => void edit(onPhotos({ fit: null }))} />}>
-          <Choice label="Fit" value={common(photos.map((l) => l.fit ?? defaults?.fit ?? 'auto')) ?? ''} choices={FITS} onSet={(v) => void edit(onPhotos({ fit: v }))} />
+          <Choice label="Fit" value={common(photoRefs.map((r) => applied(r.scene, r.layer).fit ?? '')) ?? ''} choices={FITS} onSet={(v) => void edit(onPhotos({ fit: v }))} />
         </Part>
       )}
       {layers.length > 0 && <Placing refs={refs} layers={layers} />}
@@ -143,7 +144,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           <Part key={key} title={partOf(key)?.label ?? ''} source={source(key)} closed={key === 'correction'}>
             {key === 'mount' && <Caption photos={photos} onPhotos={onPhotos} />}
             {key === 'correction' && photoRefs[0] && <Suggest photo={photos[0]} onSet={(p) => void edit(onPhotos({ correction: p }))} />}
-            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photos.map((l) => inheritedPart(document, l, key) as Values))} numbers={numbers[key]} links={links[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={partOf(key)?.parameters ?? []} values={commonFields(photoRefs.map((r) => (applied(r.scene, r.layer)[key] ?? {}) as Values))} numbers={numbers[key]} links={links[key]} onTry={(p) => tryEdits([onPhotos({ [key]: p })])} onSet={(p) => void edit(onPhotos({ [key]: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       {!photos.length && others.length > 0 && (
@@ -172,7 +173,7 @@ function Chosen({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         .look_parts.filter((p) => p.id === 'backdrop')
         .map((part) => (
           <Part key={part.id} title={part.label} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-            <Parameters parameters={part.parameters} values={commonFields(scenes.map((s) => inheritedBackdrop(document, s) as Values))} numbers={backdrop} links={otherLinks.backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
+            <Parameters parameters={part.parameters} values={commonFields(ids.map((id) => (applied(id).backdrop ?? {}) as Values))} numbers={backdrop} links={otherLinks.backdrop} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={giveUp} />
           </Part>
         ))}
       <StagePart ids={ids} scenes={scenes} />

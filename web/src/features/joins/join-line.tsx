@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import type { Join } from '@/api/client'
-import { catalogue, useProject } from '@/project/store'
+import { useApplied } from '@/project/applied'
+import { catalogue } from '@/project/store'
 import { toSeconds } from '@/project/times'
 
 /** Where a join stands: into a scene, into the first one out of nothing, or out of the last. */
@@ -13,8 +14,8 @@ const NAMES = { beginning: 'begins', ending: 'ends' }
 
 /** A join in the run sheet: what it is, how long, and the way to change it. */
 export function JoinLine({ place, own, lasts }: { place: JoinPlace; own: Join | null; lasts: number }) {
-  const inherited = useProject((s) => s.document.defaults?.join)
-  const join = own ?? (place.at === 'scene' ? inherited : null)
+  const applied = useApplied()
+  const join = place.at === 'scene' ? applied(place.scene).join : own
   const spec = catalogue().joins.find((j) => j.id === join?.kind)
   const name = place.at === 'scene' ? '' : `${NAMES[place.at]} `
   const limited = spec && !spec.instant && (join?.length ?? 0) > lasts

@@ -6,6 +6,7 @@ import { Parameters, type Values } from '@/features/details/parts'
 import { fits } from '@/features/pictures/picker'
 import { inOrder } from '@/project/ordering'
 import { Running } from '@/project/running'
+import { useApplied } from '@/project/applied'
 import { catalogue, edit, useProject } from '@/project/store'
 import { toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
@@ -29,11 +30,11 @@ export function JoinPicker() {
 function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
   const scenes = useProject((s) => s.document.scenes)
   const chosen = useProject((s) => s.chosenScenes)
-  const inherited = useProject((s) => s.document.defaults?.join)
+  const applied = useApplied()
   const ends = useProject((s) => s.document.ends)
   const order = inOrder(scenes).map(([k]) => k)
   const own = place.at === 'scene' ? scenes?.[place.scene]?.join : ends?.[place.at]
-  const present = own ?? (place.at === 'scene' ? inherited : null)
+  const present = place.at === 'scene' ? applied(place.scene).join : own
   const [words, setWords] = useState('')
   const [family, setFamily] = useState('all')
   const [kind, setKind] = useState<string>(present?.kind ?? 'dissolve')

@@ -3,6 +3,7 @@ import { calledOf } from '@/project/kinds'
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react'
 import type { Edit, Scene } from '@/api/client'
 import { common, commonFields, Parameters, Part, type Values } from '@/features/details/parts'
+import { useApplied } from '@/project/applied'
 import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
 import { useLinks } from '@/features/links'
@@ -24,7 +25,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
   const picking = useOpenDialog('camera-move')
   const moveName = useMoveName()
   const target = useProject((s) => s.target)
-  const shutter = useProject((s) => s.document.defaults?.shutter ?? 0)
+  const applied = useApplied()
   const on = (partial: Values): Edit => ({ edit: 'set_scenes', ids, ...partial })
   const move = common(scenes.map((s) => s.camera_move?.move ?? null))
   const moved = scenes.some((s) => s.camera_move)
@@ -65,7 +66,7 @@ export function StagePart({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
           )}
         </div>
         <Parameters parameters={part('camera')?.parameters ?? []} values={commonFields(scenes.map((s) => (s.camera ?? {}) as Values))} numbers={camera} links={links.camera} onTry={(p) => tryEdits([on({ camera: p })])} onSet={(p) => void edit(on({ camera: p }))} onGiveUp={() => tryEdits(null)} />
-        <NumberField {...control('scene.shutter')} value={common(scenes.map((s) => s.shutter ?? shutter))} onTry={(v) => tryEdits([on({ shutter: v })])} onSet={(v) => void edit(on({ shutter: v }))} onGiveUp={() => tryEdits(null)} />
+        <NumberField {...control('scene.shutter')} value={common(ids.map((id) => applied(id).shutter ?? 0))} onTry={(v) => tryEdits([on({ shutter: v })])} onSet={(v) => void edit(on({ shutter: v }))} onGiveUp={() => tryEdits(null)} />
       </Part>
       <Part
         title="Light"

@@ -174,8 +174,7 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
 }
 
 function joinName(scene: string): string {
-  const { document } = useProject.getState()
-  const kind = (document.scenes?.[scene]?.join ?? document.defaults?.join)?.kind
+  const kind = useProject.getState().applied[scene]?.join?.kind
   return catalogue().joins.find((j) => j.id === kind)?.label.toLowerCase() ?? ''
 }
 
