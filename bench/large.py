@@ -103,7 +103,7 @@ def in_browser(page: Page, address: str) -> list[Row]:
         )
         base = answer["revision"]
         times.append(ms)
-    started_export, answered = send("POST", f"{path}/exports", {"width": 1920, "height": 1080})
+    started_export, answered = send("POST", f"{path}/exports", {"width": 1920, "height": 1080, "rate": "30", "quality": "good"})
     page.evaluate(CANCEL, f"/api/exports/{started_export['id']}/cancel")
     page.goto(re.sub(r"/\?.*", f"/projects/{project}", address))
     page.locator(f'[data-scene="{busiest}"]').wait_for()

@@ -211,24 +211,23 @@ class PostgresExports:
     def _row(self, session: Session, export: str) -> ExportRow:
         row = session.get(ExportRow, export)
         if row is None:
-            raise NotFound([Fault("export.not_found", "", "There is no such export.")])
+            raise _not_found()
         return row
 
     def _record(self, session: Session, export: str) -> ExportRecord:
-        row = self._row(session, export)
-        done = session.execute(text("select coalesce(sum(frames), 0) from segment where export = :e"), {"e": export}).scalar_one()
-        return ExportRecord(
-            row.id,
-            row.project,
-            row.owner,
-            row.file_name,
-            row.state,
-            row.settings,
-            row.frames,
-            int(done),
-            row.message,
-            row.bytes,
-            row.created,
-            row.started,
-            row.finished,
-        )
+        """Without the document, which may be megabytes."""
+        row = session.execute(
+            text(
+                """select id, project, owner, file_name, state, settings, frames,
+                (select cast(coalesce(sum(frames), 0) as int) from segment where segment.export = export.id),
+                message, bytes, created, started, finished from export where id = :e"""
+            ),
+            {"e": export},
+        ).one_or_none()
+        if row is None:
+            raise _not_found()
+        return ExportRecord(*row)
+
+
+def _not_found() -> NotFound:
+    return NotFound([Fault("export.not_found", "", "There is no such export.")])
