@@ -7,7 +7,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import DEMO, Running, call, copy_of_demo, open_projects, project_id, until
+from .conftest import DEMO, Running, call, copy_of_demo, demo, open_projects, project_id, until
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 
@@ -101,7 +101,12 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page) -> None:
 
 def test_projects_are_renamed_copied_deleted_and_brought_back(page: Page) -> None:
     open_projects(page)
-    name = DEMO
+    # One of its own name: other tests have copies of the demo open meanwhile.
+    name = "A light to copy"
+    mine = call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": demo(page)})["id"]
+    base = call(page, "GET", f"/api/projects/{mine}")["revision"]
+    call(page, "POST", f"/api/projects/{mine}/edits", {"base": base, "edits": [{"edit": "set_title", "title": name}]})
+    page.reload()
     page.get_by_role("button", name=f"More for {name}", exact=True).click()
     page.get_by_role("menuitem", name="Make a copy").click()
     # The newest stands first.

@@ -104,6 +104,7 @@ def test_a_print_falls_onto_the_table_and_others_follow_in_two_gestures(table: P
     until(lambda: all(e and e["move"] == "toss" for e in entrances()), 8, "all tossed in")
     assert {e["side"] for e in entrances()} == {"left", "right", "top", "bottom"}
     assert sorted(e["delay"] for e in entrances()) == [round(0.2 * SECOND) * i for i in range(10)]
+    expect(dialog).to_have_count(0)
     page.keyboard.press("Control+z")
     until(lambda: layer(page, BOOK)["entrance"]["move"] == "fall", 5, "one step of undo")
 
