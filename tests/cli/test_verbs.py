@@ -24,9 +24,12 @@ from tests.conftest import ROOT
 ENVIRONMENT = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
 
 
+ALONE = ("--processes", "1")
+
+
 def oak(folder: Path, *arguments: str, paints: bool = True) -> "subprocess.CompletedProcess[str]":
-    """One verb; in this process, but for a render that `paints`: it starts processes of its own."""
-    if arguments[0] != "render" or not paints:
+    """One verb; in this process, but for a render that `paints` over processes of its own."""
+    if arguments[0] != "render" or not paints or "--processes" in arguments:
         said, complained = io.StringIO(), io.StringIO()
         with contextlib.chdir(folder), contextlib.redirect_stdout(said), contextlib.redirect_stderr(complained):
             try:
@@ -100,16 +103,16 @@ def test_a_film_has_its_length_its_tags_and_its_colours(folder: Path) -> None:
             if frame in (5, 40, 75, 110):
                 rgb = picture.reformat(format="rgb24", src_colorspace=1, src_color_range=1, dst_color_range=2).to_ndarray()
                 assert np.abs(rgb[60:120, 100:220].reshape(-1, 3).mean(axis=0) - list(CARDS.values())[(frame - 5) // 35]).max() <= 3
-    again = oak(folder, "render", "film.json", "--out", "again.mp4", "--keep", "kept", "--quality", "best")
+    again = oak(folder, "render", "film.json", "--out", "again.mp4", "--keep", "kept", "--quality", "best", *ALONE)
     assert again.returncode == 0 and (folder / "again.mp4").read_bytes() == data
-    part = oak(folder, "render", "film.json", "--out", "part.mp4", "--range", "0.5:1.1", "--size", "160x90")
+    part = oak(folder, "render", "film.json", "--out", "part.mp4", "--range", "0.5:1.1", "--size", "160x90", *ALONE)
     assert part.returncode == 0 and "15 frames" in part.stdout
 
 
 def test_what_is_rendered_goes_by_the_files_ending(folder: Path) -> None:
     small = ("--size", "160x90", "--range", "0.5:1.5")
     for name, said in (("film.gif", "12 frames, 1.00 s"), ("film.zip", "12 frames"), ("film.webm", "12 frames"), ("still.png", "1 frames")):
-        rendered = oak(folder, "render", "film.json", "--out", name, "--rate", "12", *small)
+        rendered = oak(folder, "render", "film.json", "--out", name, "--rate", "12", *small, *ALONE)
         assert rendered.returncode == 0 and said in rendered.stdout, (name, rendered.stderr)
     with Image.open(folder / "film.gif") as film, Image.open(folder / "still.png") as still:
         assert film.n_frames == 12  # type: ignore[attr-defined]
@@ -278,7 +281,7 @@ def test_a_film_with_a_clip_is_heard(tmp_path: Path) -> None:
         container.mux(audio.encode(None))
     made = oak(tmp_path, "new", "film.json", "--pictures", "clips", "--size", "64x64", "--rate", "25", "--hold", "2", "--join", "cut")
     assert made.returncode == 0, made.stderr
-    assert oak(tmp_path, "render", "film.json", "--out", "film.mp4").returncode == 0
+    assert oak(tmp_path, "render", "film.json", "--out", "film.mp4", *ALONE).returncode == 0
     with av.open(str(tmp_path / "film.mp4")) as film:
         assert film.streams.audio and film.streams.video[0].frames == 50
         heard = np.concatenate([f.to_ndarray()[0] for f in film.decode(audio=0)])

@@ -9,10 +9,12 @@ import pytest
 
 from oak_lens.stack.start import ROOT
 
-from .torture import torture
+from .torture import TARGETS, torture
 
-KILL_SECONDS = 25
-"""Kills for so long: about a dozen. `./oak torture` goes on for as long as it is told."""
+KILLS = len(TARGETS) + 1
+"""A round of everything, and one more, however long that takes. `./oak torture` goes on for as long as it is told."""
+
+LONGEST_SECONDS = 120
 
 BACK_SECONDS = 30
 """Nobody waits longer for the service, whatever died. On a machine of its own it is 5."""
@@ -26,8 +28,8 @@ def home() -> Iterator[Path]:
 
 
 def test_nothing_acknowledged_is_lost_whatever_is_killed(home: Path) -> None:
-    report = torture(home, KILL_SECONDS, seed=20)
+    report = torture(home, LONGEST_SECONDS, seed=20, kills=KILLS)
     print(report)
     assert not report.lost and not report.wrong, str(report)
     assert report.slowest < BACK_SECONDS, str(report)
-    assert sum(report.kills.values()) >= 5 and report.edits > 5 and report.uploads > 2 and report.exports["done"] >= 1, str(report)
+    assert sum(report.kills.values()) == KILLS and set(report.kills) == set(TARGETS) and report.edits > 5 and report.uploads > 2 and report.exports["done"] >= 1, str(report)

@@ -3,6 +3,7 @@
 import argparse
 import sys
 import tempfile
+from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from concurrent.futures.process import BrokenProcessPool
 from multiprocessing import get_context
@@ -54,21 +55,9 @@ def run_render(arguments: argparse.Namespace) -> int:
         _progress(done, total)
         # Long segments first, so that the processes finish together.
         jobs = sorted(waiting, key=lambda s: -s.frames)
-        with ProcessPoolExecutor(
-            max(1, arguments.processes),
-            get_context("fork"),
-            _prepare,
-            (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures"),
-        ) as pool:
-            futures = {pool.submit(_render, s, paths[s.index]): s for s in jobs}
-            for future in as_completed(futures):
-                try:
-                    future.result()
-                except BrokenProcessPool:
-                    message = "A process that rendered was ended, perhaps for want of memory. Try a smaller size, or --processes 1."
-                    raise ExportFailed([Fault("export.write", "", message)]) from None
-                done += futures[future].frames
-                _progress(done, total)
+        for segment in _rendered(jobs, paths, (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures"), arguments.processes):
+            done += segment.frames
+            _progress(done, total)
         folder = arguments.document.parent
         end = timeline.length if settings.end is None else min(settings.end, timeline.length)
         sounds = _heard(document, folder, kept / "sounds")
@@ -80,6 +69,25 @@ def run_render(arguments: argparse.Namespace) -> int:
         print(note, file=sys.stderr)
     print(f"{arguments.out}: {total} frames, {length:.2f} s, {arguments.out.stat().st_size / 1e6:.1f} MB")
     return 0
+
+
+def _rendered(jobs: list[Segment], paths: dict[int, Path], means: tuple[bytes, Path, ExportSettings, Path], processes: int) -> Iterator[Segment]:
+    """Segments as they are done: over processes, or, with one, in this. Raises ExportFailed if a process ends before its time."""
+    if processes <= 1:
+        _prepare(*means)
+        for segment in jobs:
+            _render(segment, paths[segment.index])
+            yield segment
+        return
+    with ProcessPoolExecutor(processes, get_context("fork"), _prepare, means) as pool:
+        futures = {pool.submit(_render, s, paths[s.index]): s for s in jobs}
+        for future in as_completed(futures):
+            try:
+                future.result()
+            except BrokenProcessPool:
+                message = "A process that rendered was ended, perhaps for want of memory. Try a smaller size, or --processes 1."
+                raise ExportFailed([Fault("export.write", "", message)]) from None
+            yield futures[future]
 
 
 def _heard(document: Document, folder: Path, kept: Path) -> KeptSamples:
