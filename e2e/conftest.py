@@ -187,5 +187,21 @@ def numbered_row(page: Page, number: int) -> Locator:
     return row
 
 
+CHAPTERS = {
+    "Place": ("Placement", "Fit", "Window", "Mask"),
+    "Motion": ("Views", "Motion"),
+    "Look": ("Look", "Shape", "Mount", "Shadow", "Correction"),
+    "Scene": ("Scene", "Backdrop"),
+    "Camera": ("Camera", "Light"),
+}
+
+
+def part(page: Page, name: str) -> Locator:
+    """A part of the details, its chapter opened."""
+    details = page.get_by_role("complementary", name="Details")
+    details.get_by_role("tab", name=next(chapter for chapter, parts in CHAPTERS.items() if name in parts)).click()
+    return details.get_by_role("region", name=name, exact=True)
+
+
 def project_id(page: Page) -> str:
     return page.url.split("/projects/")[1].split("/")[0].split("?")[0]

@@ -5,7 +5,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from .conftest import call, copy_of_demo, demo, numbered_row, open_desk, project_id, scene_row, until
+from .conftest import call, copy_of_demo, demo, numbered_row, open_desk, part, project_id, scene_row, until
 
 
 def scene(page: Page, name: str) -> dict[str, object]:
@@ -20,7 +20,7 @@ def placement(page: Page, name: str) -> dict[str, float]:
 def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> None:
     copy_of_demo(page)
     numbered_row(page, 6).click()
-    number = page.get_by_role("region", name="Placement").get_by_label("Across, number")
+    number = part(page, "Placement").get_by_label("Across, number")
     expect(number).to_have_value("0.00")
     number.fill("1/8")
     number.press("Enter")
@@ -54,13 +54,12 @@ def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> Non
 def test_a_slider_and_a_reset(page: Page) -> None:
     copy_of_demo(page)
     numbered_row(page, 6).click()
-    details = page.get_by_role("complementary", name="Details")
-    details.get_by_role("slider", name="Strength", exact=True).focus()
+    part(page, "Shadow").get_by_role("slider", name="Strength", exact=True).focus()
     page.keyboard.press("ArrowRight")
     until(lambda: scene(page, "Brass and glass")["layers"]["photo"]["shadow"]["opacity"] > 0.5, 5, "a stronger shadow")  # type: ignore[index]
-    details.get_by_role("region", name="Placement").get_by_role("button", name="reset").click()
+    part(page, "Placement").get_by_role("button", name="reset").click()
     until(lambda: placement(page, "Brass and glass")["turn"] == 0, 5, "upright again")
-    details.get_by_role("region", name="Shadow").get_by_role("button", name="own · back to default").click()
+    part(page, "Shadow").get_by_role("button", name="own · back to default").click()
     until(lambda: scene(page, "Brass and glass")["layers"]["photo"]["shadow"] is None, 5, "the default's shadow")  # type: ignore[index]
 
 
@@ -79,7 +78,7 @@ def test_handles_move_by_keyboard_and_views_are_swapped_and_made_equal(page: Pag
         return keys["opening"]["value"], keys["closing"]["value"]
 
     before = views()
-    page.get_by_role("button", name="Swap").click()
+    part(page, "Views").get_by_role("button", name="Swap").click()
     until(lambda: views() == (before[1], before[0]), 5, "swapped")
     page.get_by_role("button", name="Make equal").click()
     until(lambda: views()[0] == views()[1] == before[1], 5, "made equal")

@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import Running, call, open_projects, project_id, until
+from .conftest import Running, call, open_projects, part, project_id, until
 
 PHOTOS = ROOT / "demo" / "photos"
 
@@ -160,13 +160,12 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
 
     # One photo framed as one likes it, and carried to the rest.
     rows.nth(0).click()
-    page.get_by_role("button", name="Looks…").click()
+    part(page, "Look").get_by_role("button", name="Looks…").click()
     page.get_by_role("list", name="Looks").get_by_role("button", name=re.compile("^Instant card")).click()
     page.get_by_role("button", name="Put it on this photo").click()
-    details = page.get_by_role("complementary", name="Details")
-    details.get_by_role("radio", name="Whole picture").click()
+    part(page, "Fit").get_by_role("radio", name="Whole picture").click()
     kept(page)
-    page.get_by_role("button", name="Carry to…").click()
+    part(page, "Look").get_by_role("button", name="Carry to…").click()
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_role("status")).to_have_text("5 scenes will change")
     dialog.get_by_role("checkbox", name=re.compile("and 5 more")).uncheck()
@@ -182,7 +181,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
 
     # The scene of six, laid out by a picture of the layout; one print dragged, another photo put in its place.
     rows.nth(5).click()
-    page.get_by_role("button", name="Lay out the photos…").click()
+    part(page, "Scene").get_by_role("button", name="Lay out the photos…").click()
     layouts = page.get_by_role("list", name="Layouts")
     until(lambda: layouts.locator("img").count() >= 6, 30, "painted with one's own photos")
     layouts.get_by_role("button", name=re.compile("^Pile")).click()
@@ -212,11 +211,11 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     until(lambda: composed()["layers"][key]["media"] != moved["media"], 5, "replaced")
     assert composed()["layers"][key]["placement"] == moved["placement"]
     # A surface, a shape with a blend mode, a group.
-    details.get_by_role("radio", name="Surface").or_(details.get_by_label("Kind", exact=True)).last.select_option("surface")
+    part(page, "Backdrop").get_by_label("Kind", exact=True).select_option("surface")
     page.get_by_role("button", name="Add a layer").click()
     page.get_by_role("menuitem", name="Sheet with a gradient").click()
     until(lambda: any(layer["kind"] == "shape" for layer in composed()["layers"].values()), 5, "a sheet")
-    page.get_by_label("Blend mode").select_option("multiply")
+    part(page, "Placement").get_by_label("Blend mode").select_option("multiply")
     until(lambda: any(layer["blend"] == "multiply" for layer in composed()["layers"].values()), 5, "multiplied")
 
     # The film's shape changed late, every scene seen before it is accepted.

@@ -7,7 +7,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import DEMO, Running, call, copy_of_demo, demo, open_projects, project_id, until
+from .conftest import CHAPTERS, DEMO, Running, call, copy_of_demo, demo, open_projects, part, project_id, until
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 
@@ -74,10 +74,14 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page) -> None:
     page.get_by_role("button", name=re.compile("^Curve of the scene, Camera focus")).click()
     page.get_by_role("button", name="Camera focus", exact=False).first.wait_for()
     findings["lanes"] = serious(page, "#lanes")
-    page.get_by_role("region", name="Motion").get_by_role("button", name="none, choose…").first.click()
+    part(page, "Motion").get_by_role("button", name="none, choose…").first.click()
     page.get_by_role("dialog").wait_for()
     findings["moves"] = serious(page)
     page.keyboard.press("Escape")
+    for chapter in CHAPTERS:
+        page.get_by_role("tab", name=chapter).click()
+        findings[chapter] = serious(page, "#details")
+    part(page, "Look")
     for name in ("Export…", "Keys", "Named versions", "Looks…", "Carry to…"):
         page.get_by_role("button", name=name).click()
         page.get_by_role("dialog").wait_for()
@@ -147,7 +151,7 @@ def test_several_scenes_change_together_and_come_back_together(page: Page) -> No
     rows.nth(1).click()
     rows.nth(3).click(modifiers=["Shift"])
     expect(page.get_by_role("complementary", name="Details")).to_contain_text("3 scenes")
-    hold = page.get_by_label("Hold, number")
+    hold = part(page, "Scene").get_by_label("Hold, number")
     hold.fill("4s")
     hold.press("Enter")
     for i in (1, 2, 3):

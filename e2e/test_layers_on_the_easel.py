@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import call, copy_of_demo, project_id, scene_row, until
+from .conftest import call, copy_of_demo, part, project_id, scene_row, until
 
 TABLE = "The table by the stove"
 
@@ -216,16 +216,14 @@ def test_a_group_moves_as_one_is_opened_and_shared_with_another_scene(table: Pag
 def test_a_shape_is_drawn_masked_blended_and_placed(table: Page) -> None:
     page = table
     menu(page, "Add a layer", "Ellipse")
-    details = page.get_by_role("complementary", name="Details")
     until(lambda: any(x["kind"] == "shape" for x in scene(page)["layers"].values()), 5, "drawn")
     shape = lambda: next(x for x in scene(page)["layers"].values() if x["kind"] == "shape")  # noqa: E731
-    details.get_by_role("region", name="Shape").get_by_label("Fill", exact=True).get_by_role("radio", name="Gradient", exact=True).click()
+    part(page, "Shape").get_by_label("Fill", exact=True).get_by_role("radio", name="Gradient", exact=True).click()
     until(lambda: shape()["form"]["fill"] == "linear", 5, "a gradient")
-    details.get_by_role("button", name="Mask", exact=True).click()
-    details.get_by_role("button", name="Mask by a shape").click()
+    part(page, "Mask").get_by_role("button", name="Mask by a shape").click()
     until(lambda: (shape()["mask"] or {}).get("outline") == "ellipse", 5, "masked")
-    details.get_by_role("region", name="Mask").get_by_label("Feather, number").fill("20")
-    details.get_by_role("region", name="Mask").get_by_label("Feather, number").press("Enter")
+    part(page, "Mask").get_by_label("Feather, number").fill("20")
+    part(page, "Mask").get_by_label("Feather, number").press("Enter")
     until(lambda: shape()["mask"]["feather"] == 0.2, 5, "soft")
     menu(page, "Place", "Bottom right")
     until(lambda: shape()["placement"]["x"] > 0.2 and shape()["placement"]["y"] > 0.2, 5, "in its corner")
@@ -238,7 +236,7 @@ def test_a_shape_is_drawn_masked_blended_and_placed(table: Page) -> None:
 def test_looks_are_saved_made_the_default_changed_and_taken_out(table: Page) -> None:
     page = table
     scene_row(page, "Brass and glass").click()
-    page.get_by_role("button", name="Looks…").click()
+    part(page, "Look").get_by_role("button", name="Looks…").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Name of a new look").fill("Stove side")
     dialog.get_by_role("button", name="Save the look").click()
@@ -313,7 +311,7 @@ def test_a_clip_is_trimmed_and_seen_as_backdrop(page: Page) -> None:
     expect(tiles.first).to_contain_text("2.5 s")
     page.get_by_role("link", name="Desk").click()
     scene_row(page, "Brass and glass").click()
-    backdrop = page.get_by_role("region", name="Backdrop")
+    backdrop = part(page, "Backdrop")
     backdrop.get_by_label("Kind", exact=True).select_option("picture")
     backdrop.get_by_role("button", name="Choose…").click()
     page.get_by_role("dialog").get_by_label("Find by word").fill("fog")
@@ -322,8 +320,7 @@ def test_a_clip_is_trimmed_and_seen_as_backdrop(page: Page) -> None:
 
 
 def test_a_value_becomes_a_field_that_others_follow_and_a_change_ends_the_link_or_leads_to_it(table: Page) -> None:
-    details = table.get_by_role("complementary", name="Details")
-    mount = details.get_by_role("region", name="Mount")
+    mount = part(table, "Mount")
     border = mount.get_by_label("Border, number")
     first, second = [layer["name"] for layer in scene(table)["layers"].values() if layer["kind"] == "photo"][:2]
     row(table, first).click()

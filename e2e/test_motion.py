@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import copy_of_demo, project_id, scene_row, until
+from .conftest import copy_of_demo, part, project_id, scene_row, until
 from .test_layers_on_the_easel import centre, document, drag, layer, open_scene, row, scene
 
 TABLE = "The table by the stove"
@@ -23,10 +23,6 @@ def table(page: Page) -> Page:
     open_scene(page, TABLE)
     row(page, BOOK).click()
     return page
-
-
-def part(page: Page, name: str) -> Locator:
-    return page.get_by_role("region", name=name, exact=True)
 
 
 def keys(page: Page, lane: str, of: str = BOOK) -> Locator:
@@ -317,7 +313,6 @@ def test_a_camera_is_moved_in_the_plan_and_focus_is_pulled(page: Page) -> None:
 def test_the_camera_travels_moves_on_the_easel_and_a_lamp_lights_the_scene(table: Page) -> None:
     page = table
     page.keyboard.press("Escape")
-    page.get_by_role("complementary", name="Details").get_by_role("button", name="Camera", exact=True).click()
     part(page, "Camera").get_by_role("button", name="Travel over the 7 photos").click()
     expect(page.get_by_role("list", name="Stops of the camera").get_by_role("listitem")).to_have_count(7)
     stay = page.get_by_label("Stay at stop 2")
@@ -336,7 +331,6 @@ def test_the_camera_travels_moves_on_the_easel_and_a_lamp_lights_the_scene(table
     page.get_by_role("dialog").get_by_role("button", name=re.compile("^Orbit")).click()
     page.get_by_role("dialog").get_by_role("button", name="Put it on this camera").click()
     until(lambda: (scene(page)["camera_move"] or {}).get("move") == "orbit", 5, "orbit")
-    page.get_by_role("complementary", name="Details").get_by_role("button", name="Light", exact=True).click()
     part(page, "Light").get_by_role("button", name="Switch a lamp on").click()
     lamp = page.get_by_role("button", name="Move the lamp", exact=True)
     expect(lamp).to_be_visible()

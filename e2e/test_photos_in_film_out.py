@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from oak_lens.cli.__main__ import main as verb
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, open_projects, project_id
+from .conftest import call, open_projects, part, project_id
 
 PHOTOS = ROOT / "demo" / "photos"
 CHOSEN = ["04-observatory-late-afternoon.jpg", "03-weather-mast.jpg", "20-spiral-galaxy.jpg"]
@@ -61,7 +61,7 @@ def test_photos_in_film_out(page: Page, tmp_path: Path, monkeypatch: pytest.Monk
 
     # Views: drag the closing view on the picture; the frame it gives follows.
     rows.nth(0).click()
-    page.get_by_role("button", name="set them on the picture").click()
+    part(page, "Views").get_by_role("button", name="set them on the picture").click()
     closing = page.get_by_role("button", name="Move the closing view")
     expect(closing).to_be_visible()
     project = project_id(page)
@@ -109,7 +109,7 @@ def test_photos_in_film_out(page: Page, tmp_path: Path, monkeypatch: pytest.Monk
     drag(page, turn["x"] + 5, turn["y"] + 5, 40, 6)
     kept(page)
     details = page.get_by_role("complementary", name="Details")
-    border = details.get_by_label("Border, number")
+    border = part(page, "Mount").get_by_label("Border, number")
     border.fill("9/3")
     border.press("Enter")
     expect(border).to_have_value("3.0%")

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, demo, open_desk, project_id, scene_row, until
+from .conftest import call, demo, open_desk, part, project_id, scene_row, until
 
 TICKS = 705_600_000
 PHOTOS = ROOT / "demo" / "photos"
@@ -308,7 +308,7 @@ def test_how_the_film_begins_and_ends_and_a_version_beside_it(page: Page, projec
     kept(page)
     assert state(page)[0]["document"]["ends"]["beginning"]["kind"] == "iris"
     expect(page.get_by_role("button", name=re.compile("^Join: begins iris 1.0s"))).to_be_visible()
-    turn = page.get_by_role("region", name="Placement", exact=True).get_by_label("Turn, number")
+    turn = part(page, "Placement").get_by_label("Turn, number")
     turn.fill("9")
     turn.press("Enter")
     kept(page)
@@ -325,7 +325,7 @@ def test_how_the_film_begins_and_ends_and_a_version_beside_it(page: Page, projec
     expect(line).to_have_attribute("aria-valuenow", "60")
     compared.get_by_role("button", name="End comparing").click()
     expect(compared).to_be_hidden()
-    fade = page.get_by_label("Fade out, number")
+    fade = part(page, "Scene").get_by_label("Fade out, number")
     fade.fill("0.5")
     fade.press("Enter")
     kept(page)
@@ -370,7 +370,7 @@ def test_a_scene_at_another_speed_keeps_its_keys_and_what_follows_moves_along(pa
     row = scene_row(page, "Ridge behind ridge")
     row.click()
     before, _ = state(page)
-    speed = page.get_by_role("region", name="Scene", exact=True).get_by_label("Speed, number")
+    speed = part(page, "Scene").get_by_label("Speed, number")
     speed.fill("2")
     speed.press("Enter")
     kept(page)

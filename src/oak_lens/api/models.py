@@ -153,7 +153,7 @@ class MediaStateModel(Answer):
 
 class AppliedModel(Answer):
     """Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
-    `shadow`, `correction`, `fit`), each by its index in `values`."""
+    `shadow`, `correction`, `fit`), each by its index in `values`; and under `differing`, of both, which parts are not as a new one has them."""
 
     values: list[Any]
     scenes: dict[str, dict[str, int]]

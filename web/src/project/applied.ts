@@ -3,8 +3,8 @@ import { useProject } from './store'
 
 type Values = Record<string, unknown>
 
-/** What applies to a scene or a layer, its own or inherited, as the server says. */
-export type Applied = { hold?: number; shutter?: number; join?: Join; backdrop?: Values; mount?: Values; shadow?: Values; correction?: Values; fit?: string }
+/** What applies to a scene or a layer, its own or inherited, as the server says; `differing`: its parts that are not as a new one has them. */
+export type Applied = { hold?: number; shutter?: number; join?: Join; backdrop?: Values; mount?: Values; shadow?: Values; correction?: Values; fit?: string; differing?: string[] }
 
 /** What an answer says of some scenes and layers (by `container/layer`), put over what was known. */
 export function withApplied(known: Record<string, Applied>, told: EditAnswer['applied'], document: Doc): Record<string, Applied> {

@@ -345,6 +345,9 @@ export function reachedLayers(): LayerRef[] {
   return chosenLayers.length ? chosenLayers : photosOf(chosenScenes)
 }
 
+/** The photos among them. */
+export const reachedPhotos = (): LayerRef[] => reachedLayers().filter((r) => layersOf(useProject.getState().document, r.scene)[r.layer]?.kind === 'photo')
+
 /** A short text that changes with a picture's looks, for the browser's cache. */
 export function pictureMark(media: Media | undefined): string {
   if (!media) return ''

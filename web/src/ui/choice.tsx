@@ -17,12 +17,12 @@ export function Choice<V extends string>({ label, value, choices, onSet, dark }:
   )
 }
 
-type SelectProps = { label: string; value: string; choices: readonly (readonly [string, string])[]; onSet: (value: string) => void; className?: string; id?: string }
+type SelectProps = { label: string; value: string; choices: readonly (readonly [string, string])[]; onSet: (value: string) => void; size?: 'usual' | 'small'; className?: string; id?: string }
 
 /** One of many, as the system draws it. */
-export function Select({ label, value, choices, onSet, className = '', id }: SelectProps) {
+export function Select({ label, value, choices, onSet, size = 'usual', className = '', id }: SelectProps) {
   return (
-    <select id={id} aria-label={label} value={value} onChange={(e) => onSet(e.target.value)} className={`h-8 rounded-lg border hairline bg-card px-2 ${className}`}>
+    <select id={id} aria-label={label} value={value} onChange={(e) => onSet(e.target.value)} className={`${size === 'small' ? 'h-7' : 'h-8'} rounded-lg border hairline bg-card px-2 ${className}`}>
       {choices.map(([key, text]) => (
         <option key={key} value={key}>
           {text}

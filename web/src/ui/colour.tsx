@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import { openMore } from './number'
+import { useFits } from './sought'
 
 type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string; heading?: ReactNode; mark?: ReactNode }
 
@@ -7,6 +8,7 @@ type Props = { label: string; value: string | null; onTry?: (value: string) => v
 export function ColourField({ label, value, onTry, onSet, help, heading, mark }: Props) {
   const [shown, setShown] = useState(value ?? '#808080')
   const [typed, setTyped] = useState<string | null>(null)
+  const fits = useFits(label)
   useEffect(() => setShown(value ?? '#808080'), [value])
   const accept = () => {
     if (typed === null) return
@@ -14,8 +16,9 @@ export function ColourField({ label, value, onTry, onSet, help, heading, mark }:
     setTyped(null)
     if (match) onSet(`#${match[1]?.toLowerCase()}`)
   }
+  if (!fits) return null
   return (
-    <div className="flex h-[27px] items-center gap-2.5" title={help}>
+    <div data-found className="flex h-[27px] items-center gap-2.5" title={help}>
       <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate`}>{heading ?? label}</span>
       <input
         type="color"

@@ -1,5 +1,6 @@
 import { Slider } from 'radix-ui'
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react'
+import { useFits } from './sought'
 import { sum } from './sums'
 
 export type NumberProps = {
@@ -43,6 +44,7 @@ const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log1
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
 export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, tall, heading, mark, onTry, onSet, onGiveUp }: NumberProps) {
   const compact = dark || compactLight
+  const fits = useFits(label)
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
   const [wrong, setWrong] = useState(false)
@@ -117,8 +119,9 @@ export function NumberField({ label, value, minimum, maximum, step, usual, unit 
     else if (state) event.currentTarget.focus()
   }
 
+  if (!fits) return null
   return (
-    <div className={compact ? 'flex items-center' : 'flex h-[27px] items-center gap-2.5'} title={help ?? (compact ? label : undefined)}>
+    <div data-found className={compact ? 'flex items-center' : 'flex h-[27px] items-center gap-2.5'} title={help ?? (compact ? label : undefined)}>
       {!compact && <span className={`${mark ? 'w-[76px]' : 'w-[86px]'} shrink-0 truncate text-ink`}>{heading ?? label}</span>}
       {compact ? null : slider ? (
         <Slider.Root

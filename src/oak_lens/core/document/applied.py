@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from .differing import differing
 from .inheritance import resolved_hold, resolved_join, resolved_part, resolved_shutter
 from .layers import KIND_OF, PhotoLayer
 from .models import Document
@@ -12,7 +13,7 @@ from .models import Document
 
 @dataclass(frozen=True, slots=True)
 class Applied:
-    """Values that may be inherited, as they apply. `scenes` (by id) and `layers` (by `container/layer`) give each by the index in `values`:
+    """Values that may be inherited, as they apply, and `differing`, the parts that are not as a new one has them. `scenes` (by id) and `layers` (by `container/layer`) give each by the index in `values`:
     most scenes share what they inherit."""
 
     values: list[Any]
@@ -40,12 +41,12 @@ def applied(document: Document, containers: Iterable[str] | None = None) -> Appl
                 "shutter": place(resolved_shutter(document, scene)),
                 "join": place(resolved_join(document, scene)),
                 "backdrop": place(resolved_part(document, scene, "backdrop")),
+                "differing": place(differing(scene)),
             }
         container = scene or document.groups.get(key)
         for layer_id, layer in container.layers.items() if container else ():
-            if KIND_OF[layer.kind].inherited:
-                found = {part: place(resolved_part(document, layer, part)) for part in KIND_OF[layer.kind].inherited}
-                if isinstance(layer, PhotoLayer):
-                    found["fit"] = place(layer.fit or document.defaults.fit)
-                layers[f"{key}/{layer_id}"] = found
+            found = {part: place(resolved_part(document, layer, part)) for part in KIND_OF[layer.kind].inherited}
+            if isinstance(layer, PhotoLayer):
+                found["fit"] = place(layer.fit or document.defaults.fit)
+            layers[f"{key}/{layer_id}"] = {**found, "differing": place(differing(layer))}
     return Applied(values, scenes, layers)

@@ -1,7 +1,8 @@
 import { useEffect, useMemo, useState } from 'react'
 import { client, type Edit, type LayerRef, type SceneChange, settled, type EditOf } from '@/api/client'
 import { inOrder } from '@/project/ordering'
-import { catalogue, edit, useProject } from '@/project/store'
+import type { DialogProps } from '@/project/dialogs'
+import { catalogue, edit, reachedPhotos, useProject } from '@/project/store'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -10,7 +11,18 @@ import { say } from '@/ui/notices'
 type What = EditOf<'carry'>['what'][number]
 
 /** What is right on one photo, put on others: what to carry, where to, and what it will change, before it happens. */
-export function Carry({ source, onClose }: { source: LayerRef; onClose: () => void }) {
+export function Carry({ onClose }: DialogProps) {
+  const [source] = useState(sourceOf)
+  return source && <CarryFrom source={source} onClose={onClose} />
+}
+
+/** The photo that is right: the chosen one of the scene that is seen. */
+function sourceOf(): LayerRef | undefined {
+  const photos = reachedPhotos()
+  return photos.find((r) => r.scene === useProject.getState().chosenScenes.at(-1)) ?? photos[0]
+}
+
+function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
   const project = useProject((s) => s.id)
   const scenes = useProject((s) => s.document.scenes)
   const chosenScenes = useProject((s) => s.chosenScenes)

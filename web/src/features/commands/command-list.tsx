@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
-import { useNavigate } from 'react-router'
-import { type Place, placeAddress } from '@/project/places'
+import { useLocation, useNavigate } from 'react-router'
+import type { DialogProps } from '@/project/dialogs'
+import { type Place, placeAddress, placeAt } from '@/project/places'
 import { useProject } from '@/project/store'
 import { Dialog } from '@/ui/dialog'
 import { found } from '@/ui/finding'
@@ -16,7 +17,8 @@ const PLACES: [Place, string, string][] = [
 ]
 
 /** Every action by its name: what fits what is typed, the best first; what cannot be done now is not offered. */
-export function CommandList({ place, onClose }: { place: Place; onClose: () => void }) {
+export function CommandList({ onClose }: DialogProps) {
+  const place = placeAt(useLocation().pathname)
   const [typed, setTyped] = useState('')
   const [at, setAt] = useState(0)
   const project = useProject((s) => s.id)

@@ -1,6 +1,7 @@
+import { findNumber } from '@/features/details'
 import { toggleFullScreen } from '@/features/easel'
 import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
-import { duplicateLayers, groupLayers, removeLayers } from '@/features/layers/layer-actions'
+import { duplicateLayers, groupLayers, removeLayers } from '@/features/layers'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
 import { inOrder } from '@/project/ordering'
 import { duplicateScenes, removeScenes } from '@/project/scene-actions'
@@ -52,6 +53,7 @@ export const KEYED: Command[] = [
   { id: 'copy', label: 'Copy the chosen keyframes', keys: 'Ctrl C', place: desk, match: (e) => control('c')(e) && now().chosenKeys.length > 0, possible: () => now().chosenKeys.length > 0, run: copyKeys },
   { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: control('v'), run: () => void pasteKeys() },
   { id: 'full', label: 'Full screen, or back', keys: 'F', place: desk, match: letter('f'), run: toggleFullScreen },
+  { id: 'find-number', label: 'Find a number of what is chosen', words: 'details property search', keys: '/', place: desk, match: (e) => plain(e) && e.key === '/', run: findNumber },
   { id: 'undo', label: 'Undo', words: 'take back', keys: 'Ctrl Z', match: control('z'), possible: () => now().undo !== null, run: () => void undo() },
   { id: 'redo', label: 'Redo', words: 'again', keys: 'Ctrl Shift Z', match: (e) => control('z', true)(e) || control('y')(e), possible: () => now().redo !== null, run: () => void redo() },
   { id: 'duplicate', label: 'Duplicate the chosen layers or scenes', words: 'copy', keys: 'Ctrl D', place: desk, match: control('d'), run: () => void (now().chosenLayers.length ? duplicateLayers() : duplicateScenes()) },

@@ -1,6 +1,6 @@
 import { endSession } from '@/api/client'
 import { setTheme, useTheme } from '@/app/theme'
-import { useJoinPicker } from '@/features/joins'
+import { chooseJoin } from '@/features/joins'
 import { easeKeys } from '@/features/lanes'
 import { seek } from '@/playback/screen'
 import { type DialogName, openDialog } from '@/project/dialogs'
@@ -37,9 +37,9 @@ const dialogs = (): Command[] => [
   dialog('add-photos', 'Add photos or clips to the scene…', { at: 'desk', possible: () => scenes().length === 1, words: 'picture layer' }),
   dialog('replace-picture', 'Replace the picture…', { at: 'desk', possible: () => scenes().length === 1 && now().chosenLayers.length > 0 && somePhoto(), words: 'swap relink' }),
   dialog('make-music', 'Make music…', { at: 'sound', words: 'song compose' }),
-  { id: 'join', label: 'Choose the join into the scene…', words: 'transition', at: 'desk', possible: someScene, run: () => useJoinPicker.setState({ place: { at: 'scene', scene: scene() } }) },
-  { id: 'beginning', label: 'Choose how the film begins…', words: 'transition fade', at: 'desk', possible: someScene, run: () => useJoinPicker.setState({ place: { at: 'beginning' } }) },
-  { id: 'ending', label: 'Choose how the film ends…', words: 'transition fade', at: 'desk', possible: someScene, run: () => useJoinPicker.setState({ place: { at: 'ending' } }) },
+  { id: 'join', label: 'Choose the join into the scene…', words: 'transition', at: 'desk', possible: someScene, run: () => chooseJoin({ at: 'scene', scene: scene() }) },
+  { id: 'beginning', label: 'Choose how the film begins…', words: 'transition fade', at: 'desk', possible: someScene, run: () => chooseJoin({ at: 'beginning' }) },
+  { id: 'ending', label: 'Choose how the film ends…', words: 'transition fade', at: 'desk', possible: someScene, run: () => chooseJoin({ at: 'ending' }) },
 ]
 
 /** Adding and changing layers. */

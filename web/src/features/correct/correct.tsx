@@ -2,7 +2,8 @@ import { control } from '@/project/controls'
 import { ChevronLeft, ChevronRight, FlipHorizontal2, FlipVertical2, RotateCcw, RotateCw, Wand2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { client, type Edit, settled } from '@/api/client'
-import { commonFields, Parameters, type Values } from '@/features/details/parts'
+import { Parameters } from '@/features/parameters'
+import { commonFields, type Values } from '@/project/common'
 import { neighbour, typing } from '@/interaction/choosing'
 import { catalogue, edit, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
@@ -88,10 +89,10 @@ export function Correct({ order, id, chosen, onChange }: Props) {
           {mode === 'light' ? (
             <div className="mt-2.5">
               <div className="mb-2 flex gap-1.5">
-                <Button className="!h-7" onClick={() => void suggest()}>
+                <Button size="small" onClick={() => void suggest()}>
                   <Wand2 size={14} /> Suggest
                 </Button>
-                <Button className="!h-7" disabled={!media.correction} onClick={() => void edit({ edit: 'set_pictures', ids, correction: null })}>
+                <Button size="small" disabled={!media.correction} onClick={() => void edit({ edit: 'set_pictures', ids, correction: null })}>
                   As it was taken
                 </Button>
               </div>
@@ -123,10 +124,10 @@ export function Correct({ order, id, chosen, onChange }: Props) {
               {tool === 'crop' && <RatioFields ratio={ratio} onSet={setRatio} />}
               <NumberField {...control('shape.straighten')} value={media.straighten ?? 0} onSet={(v) => void edit({ edit: 'set_pictures', ids, straighten: v })} />
               <div className="flex flex-wrap gap-1.5">
-                <Button className="!h-7" disabled={!media.crop && !media.straighten} onClick={() => void edit({ edit: 'set_pictures', ids, crop: null, straighten: 0 })}>
+                <Button size="small" disabled={!media.crop && !media.straighten} onClick={() => void edit({ edit: 'set_pictures', ids, crop: null, straighten: 0 })}>
                   All of the picture
                 </Button>
-                <Button className="!h-7" disabled={!media.subject} onClick={() => void edit({ edit: 'set_pictures', ids, subject: null })}>
+                <Button size="small" disabled={!media.subject} onClick={() => void edit({ edit: 'set_pictures', ids, subject: null })}>
                   No subject
                 </Button>
               </div>

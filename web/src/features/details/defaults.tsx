@@ -4,7 +4,9 @@ import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { Fields, useLinks, type ValueOwner } from '@/features/links'
-import { Parameters, type ParametersProps, Part, type Values } from './parts'
+import { Parameters, type ParametersProps } from '@/features/parameters'
+import type { Values } from '@/project/common'
+import { Part } from '@/ui/part'
 
 export const FITS = [
   ['auto', 'By shape'],

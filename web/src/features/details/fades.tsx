@@ -3,7 +3,7 @@ import type { Edit, Scene } from '@/api/client'
 import { edit } from '@/project/store'
 import { ColourField } from '@/ui/colour'
 import { NumberField } from '@/ui/number'
-import { common } from './parts'
+import { common } from '@/project/common'
 
 const ENDS = [
   ['fade_in', 'Fade in', 'From a colour, from when the scene comes on screen'],

@@ -1,2 +1,3 @@
 export { DefaultsFields } from './defaults'
 export { Details } from './details'
+export { findNumber } from './finder'

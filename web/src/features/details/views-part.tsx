@@ -1,17 +1,20 @@
 import { control } from '@/project/controls'
 import { ArrowLeftRight, Equal, Sparkles } from 'lucide-react'
 import { useState } from 'react'
-import type { LayerRef, Photo, View, EditOf } from '@/api/client'
+import type { EditOf, View } from '@/api/client'
+import type { PartProps } from '@/project/chosen'
+import { common, commonFields, type Values } from '@/project/common'
 import { catalogue, edit, tryEdits, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
-import { common, commonFields, Part, type Values } from './parts'
+import { Part, PartAction } from '@/ui/part'
+import { Row } from '@/ui/row'
 
 const VIEW = ['x', 'y', 'zoom', 'turn'] as const
 
 /** Opening and closing view of photos, by numbers. */
-export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] }) {
+export function Views({ chosen: { photos: layers, photoRefs: photos } }: PartProps) {
   const [seed, setSeed] = useState(0)
   const [which, setWhich] = useState<'opening' | 'closing'>('opening')
   const views = commonFields(layers.map((l) => (l.view.keys[which]?.value ?? {}) as Values)) as Partial<View>
@@ -26,12 +29,9 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
   )
   return (
     <Part
+      name="views"
       title="Views"
-      source={
-        <button type="button" className="text-tarn hover:underline" onClick={() => useProject.setState({ looking: 'views' })}>
-          set them on the picture
-        </button>
-      }
+      source={<PartAction onPress={() => useProject.setState({ looking: 'views' })}>set them on the picture</PartAction>}
     >
       <div className="mb-1.5 flex items-center justify-between">
         <Choice
@@ -47,8 +47,7 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
       {VIEW.map((key) => (
         <NumberField key={`${which}${key}`} {...control(`view.${key}`)} value={views[key] ?? null} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
       ))}
-      <div className="mt-1.5 flex h-8 items-center gap-2.5">
-        <span className="w-[86px]">Ease</span>
+      <Row label="Ease">
         <select
           aria-label="Ease from the opening to the closing view"
           value={ease ?? ''}
@@ -66,17 +65,16 @@ export function Views({ layers, photos }: { layers: Photo[]; photos: LayerRef[] 
           ))}
           {ease === 'own' && <option value="own">Own curve</option>}
         </select>
-      </div>
+      </Row>
       <div className="mt-2 flex flex-wrap gap-1.5">
-        <Button className="!h-7 !px-2.5" onClick={() => arrange('swap')}>
+        <Button size="small" onClick={() => arrange('swap')}>
           <ArrowLeftRight size={13} /> Swap
         </Button>
-        <Button className="!h-7 !px-2.5" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
+        <Button size="small" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
           <Equal size={13} /> Make equal
         </Button>
-        <Button
-          className="!h-7 !px-2.5"
-          title="From the subject, at a like pace, unlike its neighbours; press again for others"
+        <Button size="small"
+                    title="From the subject, at a like pace, unlike its neighbours; press again for others"
           onClick={() => {
             arrange('suggest', seed)
             setSeed(seed + 1)

@@ -140,8 +140,8 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
             <NumberField {...control('stretch.start')} value={stretch[0]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([v, Math.max(stretch[1], v)])} />
             <NumberField {...control('stretch.end')} value={stretch[1]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([Math.min(stretch[0], v), v])} />
             <div className="mt-1 flex gap-1.5">
-            <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From playhead</Button>
-            <Button className="!h-7 !px-2.5" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To playhead</Button>
+            <Button size="small" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From playhead</Button>
+            <Button size="small" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To playhead</Button>
             </div>
           </div>
         )}

@@ -1,2 +1,1 @@
-export { JoinPicker } from './join-picker'
-export { JoinLine, useJoinPicker } from './join-line'
+export { chooseJoin, JoinLine } from './join-line'

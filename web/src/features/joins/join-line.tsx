@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import type { Join } from '@/api/client'
 import { useApplied } from '@/project/applied'
+import { openDialog } from '@/project/dialogs'
 import { catalogue } from '@/project/store'
 import { toSeconds } from '@/project/times'
 
@@ -9,6 +10,11 @@ export type JoinPlace = { at: 'scene'; scene: string } | { at: 'beginning' } | {
 
 /** The join that is being chosen. */
 export const useJoinPicker = create<{ place: JoinPlace | null }>()(() => ({ place: null }))
+
+export function chooseJoin(place: JoinPlace): void {
+  useJoinPicker.setState({ place })
+  openDialog('join')
+}
 
 const NAMES = { beginning: 'begins', ending: 'ends' }
 
@@ -24,7 +30,7 @@ export function JoinLine({ place, own, lasts }: { place: JoinPlace; own: Join | 
       type="button"
       aria-haspopup="dialog"
       title={limited ? `Limited to ${toSeconds(lasts).toFixed(1)} s: a join is never longer than the hold of a scene it joins` : undefined}
-      onClick={() => useJoinPicker.setState({ place })}
+      onClick={() => chooseJoin(place)}
       className="flex h-[23px] w-full items-center gap-2 rounded px-8 text-[11.5px] text-lichen"
     >
       <span className="flex-1 border-t border-dashed border-rule" />

@@ -2,8 +2,10 @@ import { control } from '@/project/controls'
 import { Check } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
-import { Parameters, type Values } from '@/features/details/parts'
-import { fits } from '@/features/pictures/picker'
+import { Parameters } from '@/features/parameters'
+import { fits } from '@/features/pictures'
+import type { Values } from '@/project/common'
+import type { DialogProps } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
 import { Running } from '@/project/running'
 import { useApplied } from '@/project/applied'
@@ -20,10 +22,10 @@ const SHOWN = [0.04, 0.25, 0.5, 0.7, 0.85, 0.97, 1]
 
 const TITLES = { scene: 'Join', beginning: 'How the film begins', ending: 'How the film ends' }
 
-/** The picker, while a join is being chosen. */
-export function JoinPicker() {
+/** The picker for the join that was asked for. */
+export function JoinPicker({ onClose }: DialogProps) {
   const place = useJoinPicker((s) => s.place)
-  return place && <Picker key={JSON.stringify(place)} place={place} onClose={() => useJoinPicker.setState({ place: null })} />
+  return place && <Picker key={JSON.stringify(place)} place={place} onClose={onClose} />
 }
 
 /** All joins on one's own two scenes: seen before one is taken, for one, the chosen or all; or several, varied. */

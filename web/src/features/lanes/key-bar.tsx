@@ -18,7 +18,7 @@ export function KeyBar() {
   useGeometry((s) => s.geometry.lanes)
   const marks = chosenMarks()
   const paste = hasCopied() && (
-    <IconButton kind="dark" label="Paste the copied keyframes at the playhead (Ctrl V)" className="!h-6 !w-6" onClick={() => void pasteKeys()}>
+    <IconButton size="tiny" kind="dark" label="Paste the copied keyframes at the playhead (Ctrl V)" onClick={() => void pasteKeys()}>
       <ClipboardPaste size={13} />
     </IconButton>
   )
@@ -102,11 +102,11 @@ export function KeyBar() {
           { label: 'Take the lane away', run: () => void edit({ edit: 'remove_lanes', lanes: selectedLanes() }), danger: true },
         ]}
       />
-      <IconButton kind="dark" label="Copy the chosen keyframes (Ctrl C)" className="!h-6 !w-6" onClick={copyKeys}>
+      <IconButton size="tiny" kind="dark" label="Copy the chosen keyframes (Ctrl C)" onClick={copyKeys}>
         <Copy size={13} />
       </IconButton>
       {paste}
-      <IconButton kind="dark" label="Delete the chosen keyframes (Delete)" className="!h-6 !w-6" onClick={() => void deleteKeys()}>
+      <IconButton size="tiny" kind="dark" label="Delete the chosen keyframes (Delete)" onClick={() => void deleteKeys()}>
         <Trash2 size={13} />
       </IconButton>
     </div>

@@ -1,15 +1,14 @@
 import { ChevronDown, ChevronRight, ChevronUp, Circle, Ghost, StepBack, StepForward } from 'lucide-react'
-import { type PointerEvent, useRef, useState } from 'react'
 import { useGeometry } from '@/playback/screen'
 import { useProject } from '@/project/store'
 import { toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
+import { type Sized, Splitter, useSize } from '@/ui/splitter'
 import { stepToKey } from './actions'
 import { KeyBar } from './key-bar'
 import { Tracks } from './tracks'
 
-const LEAST = 96
-const useHeight = () => useState(() => Math.round(Math.min(230, window.innerHeight * 0.27)))
+const LANES: Sized = { name: 'lanes', label: 'Height of the lanes', usual: (room) => Math.min(300, room * 0.27), least: 96, most: 0.6, across: false }
 
 /** The lanes of the chosen scene: what moves in it, over its time on screen. */
 export function Lanes() {
@@ -20,39 +19,12 @@ export function Lanes() {
   const ghosts = useProject((s) => s.ghosts)
   const lanes = useGeometry((s) => (s.scene === scene ? s.geometry.lanes : undefined))
   const busy = useProject((s) => s.chosenKeys.length > 0)
-  const [height, setHeight] = useHeight()
-  const drag = useRef<{ y: number; from: number } | null>(null)
-  const resize = (event: PointerEvent) => {
-    if (!drag.current) return
-    setHeight(Math.max(LEAST, Math.min(window.innerHeight * 0.6, drag.current.from + drag.current.y - event.clientY)))
-  }
+  const height = useSize(LANES)
   const hold = lanes ? toSeconds(lanes.hold_to - lanes.hold_from) : 0
   return (
     <section aria-label="Lanes" id="lanes" className="relative flex shrink-0 flex-col border-t border-black/40 bg-pit text-chalk" style={{ height: shown ? height : 32 }}>
       {shown && (
-        <div
-          role="separator"
-          aria-orientation="horizontal"
-          aria-label="Height of the lanes"
-          aria-valuenow={height}
-          tabIndex={0}
-          onKeyDown={(e) => {
-            const way = e.key === 'ArrowUp' ? 20 : e.key === 'ArrowDown' ? -20 : 0
-            if (!way) return
-            e.preventDefault()
-            e.stopPropagation()
-            setHeight((h) => Math.max(LEAST, Math.min(window.innerHeight * 0.6, h + way)))
-          }}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId)
-            drag.current = { y: e.clientY, from: height }
-          }}
-          onPointerMove={resize}
-          onPointerUp={() => {
-            drag.current = null
-          }}
-          className="absolute inset-x-0 -top-1 z-10 h-2 cursor-row-resize"
-        />
+        <Splitter part={LANES} grows="after" className="absolute inset-x-0 -top-1 z-10 h-2" />
       )}
       <header className="flex h-8 shrink-0 items-center gap-2 px-3">
         <button type="button" aria-expanded={shown} onClick={() => useProject.setState({ lanesShown: !shown })} className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}>
@@ -62,10 +34,10 @@ export function Lanes() {
         {shown && <KeyBar />}
         <span className="flex-1" />
         {lanes && !busy && <span className="hidden whitespace-nowrap font-mono text-[11px] text-ash min-[1340px]:inline">{hold.toFixed(1)} s hold</span>}
-        <IconButton kind="dark" label="To the keyframe before (Shift ,)" className="!h-6 !w-6" onClick={() => stepToKey(-1)}>
+        <IconButton size="tiny" kind="dark" label="To the keyframe before (Shift ,)" onClick={() => stepToKey(-1)}>
           <StepBack size={13} />
         </IconButton>
-        <IconButton kind="dark" label="To the next keyframe (Shift .)" className="!h-6 !w-6" onClick={() => stepToKey(1)}>
+        <IconButton size="tiny" kind="dark" label="To the next keyframe (Shift .)" onClick={() => stepToKey(1)}>
           <StepForward size={13} />
         </IconButton>
         <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => useProject.setState({ ghosts: !ghosts })} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>

@@ -4,10 +4,9 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-
 import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
 import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react'
 import type { Layer, LayerRef } from '@/api/client'
-import { PicturePicker } from '@/features/pictures/picker'
 import { chosenAfter } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
-import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import { openDialog } from '@/project/dialogs'
 import { edit, layersOf, newId, useProject } from '@/project/store'
 import { IconButton } from '@/ui/button'
 import { Menu, type MenuEntry } from '@/ui/menu'
@@ -22,7 +21,6 @@ export function LayersPanel({ scene }: { scene: string }) {
   const document = useProject((s) => s.document)
   const chosen = useProject((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
-  const dialog = useOpenDialog('add-photos', 'replace-picture')
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
@@ -62,10 +60,6 @@ export function LayersPanel({ scene }: { scene: string }) {
     const id = newId()
     void edit({ edit: 'add_shape', scene, id, name, form }).then((done) => done && useProject.setState({ chosenLayers: [{ scene, layer: id }] }))
   }
-  const addPhotos = (ids: string[]) => {
-    const photos = ids.map((media) => ({ id: newId(), media }))
-    void edit({ edit: 'add_photos', scene, photos }).then((done) => done && useProject.setState({ chosenLayers: photos.map((p) => ({ scene, layer: p.id })) }))
-  }
   const only = rows.find((r) => r.key === chosenKeys[0])
   const photosChosen = chosen.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
   const shared = Object.entries(document.groups ?? {})
@@ -94,16 +88,16 @@ export function LayersPanel({ scene }: { scene: string }) {
     <section aria-label="Layers" className="border-b hairline px-2.5 pb-2.5 pt-2">
       <div className="flex items-center gap-0.5 px-1.5">
         <h3 className="flex-1 font-heading text-[15px] font-semibold">Layers</h3>
-        <IconButton label="Duplicate the chosen layers" disabled={!chosen.length} onClick={() => void duplicateLayers()} className="!h-6 !w-6">
+        <IconButton size="tiny" label="Duplicate the chosen layers" disabled={!chosen.length} onClick={() => void duplicateLayers()}>
           <Copy size={13} />
         </IconButton>
-        <IconButton label="Delete the chosen layers" disabled={!chosen.length} onClick={() => void removeLayers()} className="!h-6 !w-6">
+        <IconButton size="tiny" label="Delete the chosen layers" disabled={!chosen.length} onClick={() => void removeLayers()}>
           <Trash2 size={13} />
         </IconButton>
-        <Menu trigger={<IconButton label="More for layers" className="!h-6 !w-6"><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
-        <Menu trigger={<IconButton label="Add a layer" className="!h-6 !w-6"><Plus size={15} /></IconButton>} entries={addMenu} />
+        <Menu trigger={<IconButton size="tiny" label="More for layers" ><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
+        <Menu trigger={<IconButton size="tiny" label="Add a layer" ><Plus size={15} /></IconButton>} entries={addMenu} />
       </div>
-      <div className="mt-1 max-h-[204px] overflow-y-auto" onKeyDown={onKeyDown}>
+      <div className="mt-1 max-h-[min(204px,18vh)] overflow-y-auto" onKeyDown={onKeyDown}>
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={order} strategy={verticalListSortingStrategy}>
             <ul aria-label="Layers, topmost first">
@@ -115,8 +109,6 @@ export function LayersPanel({ scene }: { scene: string }) {
         </DndContext>
         {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
       </div>
-      {dialog === 'add-photos' && <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={addPhotos} onClose={closeDialog} />}
-      {dialog === 'replace-picture' && <PicturePicker title="Replace the picture" description="Place, mount, move and timing stay." action={() => 'Replace'} onPick={([media]) => media && void edit({ edit: 'replace_pictures', layers: photosChosen, media })} onClose={closeDialog} />}
     </section>
   )
 }

@@ -2,6 +2,7 @@ import { control } from '@/project/controls'
 import { Dices } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
+import type { DialogProps } from '@/project/dialogs'
 import { catalogue, edit, layersOf, useProject } from '@/project/store'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
@@ -9,7 +10,8 @@ import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
 
 /** All layouts with the scene's own photos in them. */
-export function LayoutPicker({ scenes, onClose }: { scenes: string[]; onClose: () => void }) {
+export function LayoutPicker({ onClose }: DialogProps) {
+  const scenes = useProject((s) => s.chosenScenes)
   const shown = scenes.at(-1) ?? ''
   const present = useProject((s) => s.document.scenes?.[shown]?.layout ?? null)
   const count = useProject((s) => Object.values(layersOf(s.document, shown)).filter((l) => l.kind === 'photo' && !l.parent).length)

@@ -41,7 +41,7 @@ function FieldRow({ id, name, of, value, count }: { id: string; name: string; of
       <div className="flex items-center gap-2">
         <input aria-label={`Name of the field ${name}`} value={typed ?? name} maxLength={100} onChange={(e) => setTyped(e.target.value)} onBlur={rename} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="h-6 min-w-0 flex-1 rounded bg-transparent px-1 font-semibold" />
         <span className="shrink-0 text-[12px] text-soft">{count === 0 ? 'followed by none' : count === 1 ? '1 follows' : `${count} follow`}</span>
-        <IconButton label={`Remove the field ${name}: what follows it stays as it is`} className="!h-6 !w-6" onClick={() => void edit({ edit: 'remove_field', id })}>
+        <IconButton size="tiny" label={`Remove the field ${name}: what follows it stays as it is`} onClick={() => void edit({ edit: 'remove_field', id })}>
           <Trash2 size={13} />
         </IconButton>
       </div>

@@ -1,2 +1,2 @@
 export { Fields } from './fields'
-export { type ValueOwner, useLinks } from './links'
+export { type Links, useLinks, type ValueOwner } from './links'

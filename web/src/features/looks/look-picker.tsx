@@ -1,14 +1,17 @@
 import { Link2, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import type { Edit, LayerRef } from '@/api/client'
-import { fits } from '@/features/pictures/picker'
-import { catalogue, edit, newId, useProject } from '@/project/store'
+import type { Edit } from '@/api/client'
+import { fits } from '@/features/pictures'
+import type { DialogProps } from '@/project/dialogs'
+import { catalogue, edit, newId, reachedPhotos, useProject } from '@/project/store'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button, IconButton } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 
 /** All looks on one's own photo: put one on the chosen photos, as a link or a copy, or make it the project's. */
-export function LookPicker({ photos, scene, onClose }: { photos: LayerRef[]; scene: string; onClose: () => void }) {
+export function LookPicker({ onClose }: DialogProps) {
+  const [photos] = useState(reachedPhotos)
+  const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
   const looks = useProject((s) => s.document.looks)
   const present = useProject((s) => s.document.defaults?.look ?? null)
   const [words, setWords] = useState('')
@@ -56,7 +59,7 @@ export function LookPicker({ photos, scene, onClose }: { photos: LayerRef[]; sce
               <span className="block text-[12px] leading-snug text-soft">{look.help}</span>
             </button>
             {looks?.[look.id] && (
-              <IconButton label={`Take ${look.label} out of the project; photos keep how they look`} className="absolute right-2 top-2 !h-6 !w-6 bg-paper/80" onClick={() => void edit({ edit: 'remove_look', id: look.id })}>
+              <IconButton size="tiny" label={`Take ${look.label} out of the project; photos keep how they look`} className="absolute right-2 top-2 bg-paper/80" onClick={() => void edit({ edit: 'remove_look', id: look.id })}>
                 <Trash2 size={13} />
               </IconButton>
             )}

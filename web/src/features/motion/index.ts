@@ -1,3 +1,2 @@
+export { CameraPart, LightPart } from './camera-parts'
 export { MotionPart } from './motion-part'
-export { type Numbers, type Owner, useNumbers } from './numbers'
-export { StagePart } from './stage-part'

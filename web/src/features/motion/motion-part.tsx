@@ -1,30 +1,20 @@
 import { control } from '@/project/controls'
-import { Plus, X } from 'lucide-react'
+import { Plus } from 'lucide-react'
 import { useState } from 'react'
-import type { Layer, LayerRef, MoveUse, Edit } from '@/api/client'
-import { common, Part } from '@/features/details/parts'
-import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import type { Edit, LayerRef, MoveUse } from '@/api/client'
+import type { PartProps } from '@/project/chosen'
+import { common } from '@/project/common'
 import { catalogue, edit, newId, tryEdits, useProject } from '@/project/store'
-import { Button, IconButton } from '@/ui/button'
+import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
-import { MovePicker, type Slot } from './move-picker'
+import { Part } from '@/ui/part'
+import { MovePill } from './move-pill'
+import { SIDES, type Slot, useMoveName } from './uses'
 
 const SLOTS = [['move', 'Move'], ['entrance', 'Entrance'], ['exit', 'Exit']] as const
-export const SIDES = [['left', '←'], ['top', '↑'], ['right', '→'], ['bottom', '↓']] as const
-
-/** Name of a move, shipped or the project's own. */
-export function useMoveName(): (id: string, slot?: Slot) => string {
-  const own = useProject((s) => s.document.moves)
-  return (id, slot) => {
-    const shipped = catalogue().moves.find((m) => m.id === id)
-    return own?.[id]?.name ?? ((slot === 'exit' && shipped?.exit_label) || shipped?.label) ?? id
-  }
-}
-
 /** The move, entrance and exit of layers, and moves made of their keyframes. */
-export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[] }) {
-  const picking = useOpenDialog('move', 'entrance', 'exit')
+export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   const [name, setName] = useState<string | null>(null)
   const moveName = useMoveName()
   const own = useProject((s) => s.document.moves)
@@ -35,25 +25,14 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
     if (first && name?.trim() && (await edit({ edit: 'save_move', id: `move-${newId()}`, name: name.trim(), source: first, keys: useProject.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view') }))) setName(null)
   }
   return (
-    <>
-    <Part title="Motion">
+    <Part name="motion" title="Motion">
       {SLOTS.map(([slot, label]) => {
         const uses = layers.map((l) => l[slot] ?? null)
         const id = common(uses.map((u) => u?.move ?? null))
         const some = uses.some(Boolean)
         return (
           <div key={slot} className="mb-1">
-            <div className="flex h-[27px] items-center gap-2">
-              <span className="w-[60px] shrink-0">{label}</span>
-              <button type="button" onClick={() => openDialog(slot)} className={`h-6 min-w-0 flex-1 truncate rounded-full border px-2.5 text-left text-[12.5px] ${some ? 'border-transparent bg-ink text-on-ink' : 'hairline text-soft hover:bg-deep'}`}>
-                {id ? moveName(id, slot) : some ? 'several' : 'none, choose…'}
-              </button>
-              {some && (
-                <IconButton label={`Take the ${label.toLowerCase()} away`} className="!h-6 !w-6" onClick={() => void edit({ edit: 'use_move', to: refs, slot, move: null })}>
-                  <X size={13} />
-                </IconButton>
-              )}
-            </div>
+            <MovePill label={label} slot={slot} move={id ? moveName(id, slot) : null} several={some} takeAway={`Take the ${label.toLowerCase()} away`} onTakeAway={() => void edit({ edit: 'use_move', to: refs, slot, move: null })} />
             {some && <UseFields refs={refs} slot={slot} uses={uses.filter((u): u is MoveUse => u !== null)} />}
           </div>
         )
@@ -86,14 +65,12 @@ export function MotionPart({ refs, layers }: { refs: LayerRef[]; layers: Layer[]
           }}
         >
           <input aria-label="Name of the new move" value={name} maxLength={100} placeholder="Name of the move" onChange={(e) => setName(e.target.value)} className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2" />
-          <Button className="!h-7" disabled={!name.trim()} onClick={() => void save()}>
+          <Button size="small" disabled={!name.trim()} onClick={() => void save()}>
             Save
           </Button>
         </form>
       )}
     </Part>
-      {picking && <MovePicker slot={picking} to={refs} onClose={closeDialog} />}
-    </>
   )
 }
 

@@ -2,17 +2,16 @@ import { control } from '@/project/controls'
 import { Link2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, EditOf } from '@/api/client'
-import { fits } from '@/features/pictures/picker'
-import { catalogue, edit, useProject } from '@/project/store'
+import { fits } from '@/features/pictures'
+import type { DialogProps } from '@/project/dialogs'
+import { catalogue, edit, reachedLayers, useProject } from '@/project/store'
 import { Running } from '@/project/running'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
-import { SIDES } from './motion-part'
-import type { Owner } from './numbers'
-
-export type Slot = 'move' | 'entrance' | 'exit'
+import type { Owner } from '@/features/parameters'
+import { SIDES, type Slot } from './uses'
 
 const RULES = [
   ['same', 'All alike'],
@@ -24,8 +23,14 @@ const TITLES = { move: 'Moves', entrance: 'Entrances', exit: 'Exits', camera: 'C
 /** Shares of the scene's time at which a tile shows a move; a still one stands at the second. */
 const SHOWN = { move: [0, 0.17, 0.33, 0.5, 0.67, 0.83, 1], entrance: [0, 0.03, 0.06, 0.09, 0.13, 0.18, 0.25], exit: [0.75, 0.82, 0.87, 0.91, 0.94, 0.97, 1] }
 
+export const LayerMovePicker = ({ onClose }: DialogProps) => <MovePicker slot="move" onClose={onClose} />
+export const EntrancePicker = ({ onClose }: DialogProps) => <MovePicker slot="entrance" onClose={onClose} />
+export const ExitPicker = ({ onClose }: DialogProps) => <MovePicker slot="exit" onClose={onClose} />
+export const CameraMovePicker = ({ onClose }: DialogProps) => <MovePicker slot="move" camera onClose={onClose} />
+
 /** All moves on one's own layers: seen before one is put on them. */
-export function MovePicker({ slot, to, camera, onClose }: { slot: Slot; to: Owner[]; camera?: boolean; onClose: () => void }) {
+function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camera?: boolean }) {
+  const [to] = useState((): Owner[] => (camera ? useProject.getState().chosenScenes.map((scene) => ({ scene, layer: null })) : reachedLayers()))
   const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
   const own = useProject((s) => s.document.moves)
   const [words, setWords] = useState('')

@@ -4,19 +4,18 @@ import { Copy, Timer, Trash2 } from 'lucide-react'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
-import { JoinLine, JoinPicker } from '@/features/joins'
+import { JoinLine } from '@/features/joins'
 import { duplicateScenes, removeScenes } from '@/project/scene-actions'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
-import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import { openDialog } from '@/project/dialogs'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { TimeSheet } from './time-sheet'
-import { TimesDialog } from './times-dialog'
 
 /** Chooses scenes and brings the playhead to where the last one stands whole. */
 export function choose(ids: string[]): void {
@@ -51,7 +50,6 @@ export function RunSheet() {
 
   const ends = useProject((s) => s.document.ends)
   const spacing = useProject((s) => s.spacing)
-  const times = useOpenDialog('times')
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
@@ -117,7 +115,7 @@ export function RunSheet() {
       </div>
       <div className="flex items-center justify-between px-3 pb-1.5">
         <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => useProject.setState({ spacing: v as 'even' | 'time' })} />
-        <Button kind="quiet" className="!h-7 !px-2 text-soft" onClick={() => openDialog('times')}>
+        <Button size="small" kind="quiet" className="text-soft" onClick={() => openDialog('times')}>
           <Timer size={14} /> Times…
         </Button>
       </div>
@@ -141,8 +139,6 @@ export function RunSheet() {
         {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
       </div>
       )}
-      <JoinPicker />
-      {times && <TimesDialog onClose={closeDialog} />}
       {chosen.length > 1 && (
         <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
           <span>{chosen.length} scenes chosen</span>

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { address, type EditOf, type Heard, type Song, type Timeline } from '@/api/client'
-import { useJoinPicker } from '@/features/joins'
+import { chooseJoin } from '@/features/joins'
 import { useHeard } from '@/features/sound/heard'
 import { useWaveform, waveOutline } from '@/features/sound/waveform'
 import { type Held, useDrag } from '@/interaction/drag'
@@ -143,7 +143,7 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
               <div key={scene ?? 'end'} className="absolute inset-x-0" style={{ top: y }}>
                 {join && <span aria-hidden="true" className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50" style={{ top: -px(span.hold_start - span.join_start) / 2, height: px(span.hold_start - span.join_start) }} />}
                 {scene && (
-                  <button type="button" aria-label={`Join into scene ${index + 1}`} onClick={() => useJoinPicker.setState({ place: { at: 'scene', scene } })} className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100">
+                  <button type="button" aria-label={`Join into scene ${index + 1}`} onClick={() => chooseJoin({ at: 'scene', scene })} className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100">
                     {joinName(scene)}
                   </button>
                 )}

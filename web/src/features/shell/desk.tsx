@@ -4,6 +4,7 @@ import { Details } from '@/features/details'
 import { Easel } from '@/features/easel'
 import { RunSheet } from '@/features/run-sheet'
 import { useProject } from '@/project/store'
+import { type Sized, Splitter, useSize } from '@/ui/splitter'
 
 export function Desk() {
   const id = useProject((s) => s.id)
@@ -23,10 +24,25 @@ export function Desk() {
       </div>
     )
   return (
-    <div className="grid h-full grid-cols-[266px_minmax(0,1fr)_268px]">
+    <Columns />
+  )
+}
+
+const SHEET: Sized = { name: 'sheet', label: 'Width of the run sheet', usual: (room) => (room < 1200 ? 226 : 266), least: 200, most: 0.34, across: true }
+const DETAILS: Sized = { name: 'details', label: 'Width of the details', usual: (room) => (room < 1200 ? 268 : room < 1700 ? 284 : 320), least: 256, most: 0.36, across: true }
+
+/** Run sheet, easel, details: the edges between them can be moved, and stay where they were left. */
+function Columns() {
+  const [sheet, details] = [useSize(SHEET), useSize(DETAILS)]
+  return (
+    <div className="relative grid h-full" style={{ gridTemplateColumns: `${sheet}px minmax(0, 1fr) ${details}px` }}>
       <RunSheet />
       <Easel />
       <Details />
+      <span className="contents">
+        <Splitter part={SHEET} grows="before" className="absolute inset-y-0 z-10 w-[7px] -translate-x-1/2" at={{ left: sheet }} />
+        <Splitter part={DETAILS} grows="after" className="absolute inset-y-0 z-10 w-[7px] translate-x-1/2" at={{ right: details }} />
+      </span>
     </div>
   )
 }

@@ -2,15 +2,11 @@ import { History, Keyboard, Redo2, Settings2, Undo2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { Brand, ThemeSwitch } from '@/app/brand'
-import { ExportPanel } from '@/features/export'
-import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import { openDialog } from '@/project/dialogs'
 import { type Place, placeAddress } from '@/project/places'
 import { edit, redo, undo, useProject } from '@/project/store'
 import { Button, IconButton } from '@/ui/button'
 import { KeptState } from './kept-state'
-import { openKeys } from './keys'
-import { ProjectSettings } from './project-settings'
-import { Versions } from './versions'
 
 export function Header({ place, connected }: { place: Place; connected: boolean }) {
   const id = useProject((s) => s.id)
@@ -19,7 +15,6 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
   const undoLabel = useProject((s) => s.undo)
   const redoLabel = useProject((s) => s.redo)
   const [typed, setTyped] = useState<string | null>(null)
-  const panel = useOpenDialog('settings', 'frame', 'versions', 'export')
   const shorter = Math.min(frame?.width ?? 0, frame?.height ?? 0)
 
   const accept = () => {
@@ -70,7 +65,7 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
         <IconButton label="Named versions" onClick={() => openDialog('versions')}>
           <History size={16} />
         </IconButton>
-        <IconButton label="Keys" onClick={openKeys}>
+        <IconButton label="Keys" onClick={() => openDialog('keys')}>
           <Keyboard size={16} />
         </IconButton>
         <ThemeSwitch />
@@ -78,9 +73,6 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
           Export…
         </Button>
       </div>
-      {(panel === 'settings' || panel === 'frame') && <ProjectSettings reframing={panel === 'frame'} onClose={closeDialog} />}
-      {panel === 'versions' && <Versions onClose={closeDialog} />}
-      {panel === 'export' && <ExportPanel onClose={closeDialog} />}
     </header>
   )
 }

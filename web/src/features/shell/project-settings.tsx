@@ -1,14 +1,12 @@
 import { DefaultsFields } from '@/features/details'
-import { Reframe } from '@/features/reframe/reframe'
-import { openDialog } from '@/project/dialogs'
+import { type DialogProps, openDialog } from '@/project/dialogs'
 import { useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 
 /** Frame shape, size and rate; and the defaults that reach every scene with nothing of its own. */
-export function ProjectSettings({ reframing, onClose }: { reframing: boolean; onClose: () => void }) {
+export function ProjectSettings({ onClose }: DialogProps) {
   const frame = useProject((s) => s.document.frame)
-  if (reframing) return <Reframe onClose={onClose} />
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} side title="Project settings" description="Placements and views are relative to the frame: a new shape or size breaks nothing.">
       <div className="flex items-center justify-between gap-3">

@@ -1,15 +1,18 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { client, Refused, settled } from '@/api/client'
-import { ContactSheet } from '@/features/contact-sheet'
-import { Desk } from './desk'
-import { closeDialog } from '@/project/dialogs'
 import type { Place } from '@/project/places'
 import { openProject, passes, tryNow, useProject } from '@/project/store'
 import { say } from '@/ui/notices'
-import { SoundPage } from '@/features/sound'
+import { Dialogs } from './dialogs'
 import { Header } from './header'
-import { Keys } from './keys'
+import { useKeys } from './keys'
+
+const PLACES = {
+  desk: lazy(() => import('./desk').then((m) => ({ default: m.Desk }))),
+  'contact-sheet': lazy(() => import('@/features/contact-sheet').then((m) => ({ default: m.ContactSheet }))),
+  sound: lazy(() => import('@/features/sound').then((m) => ({ default: m.SoundPage }))),
+} satisfies Record<Place, unknown>
 
 const LOOK_EVERY_MS = 4000
 
@@ -22,7 +25,6 @@ export function ProjectShell({ place }: { place: Place }) {
   const [connected, setConnected] = useState(true)
 
   useEffect(() => {
-    closeDialog()
     setFault(null)
     let again = 0
     const begin = () => {
@@ -72,6 +74,9 @@ export function ProjectShell({ place }: { place: Place }) {
     return () => window.removeEventListener('online', tryNow)
   }, [])
 
+  useKeys(place)
+  const Here = PLACES[place]
+
   if (fault && !open)
     return (
       <main className="grid h-full place-items-center">
@@ -87,8 +92,12 @@ export function ProjectShell({ place }: { place: Place }) {
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <Header place={place} connected={connected} />
-      <main className="min-h-0 flex-1">{place === 'desk' ? <Desk /> : place === 'sound' ? <SoundPage /> : <ContactSheet />}</main>
-      <Keys place={place} />
+      <main className="min-h-0 flex-1">
+        <Suspense fallback={<div role="status" className="grid h-full place-items-center text-soft">Opening…</div>}>
+          <Here />
+        </Suspense>
+      </main>
+      <Dialogs />
     </div>
   )
 }

@@ -1,15 +1,17 @@
 import { control } from '@/project/controls'
 import { useState } from 'react'
 import { TICKS } from '@/project/times'
-import type { Heard } from '@/api/client'
+import type { DialogProps } from '@/project/dialogs'
 import { edit, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
+import { useHeard } from './heard'
 
 /** Holds so that every boundary falls on a beat or a bar. */
-export function CutOnBeats({ heard, onClose }: { heard: Heard; onClose: () => void }) {
+export function CutOnBeats({ onClose }: DialogProps) {
+  const heard = useHeard()
   const chosen = useProject((s) => s.chosenScenes)
   const scenes = useProject((s) => Object.keys(s.document.scenes ?? {}).length)
   const [on, setOn] = useState<'beat' | 'bar'>('beat')

@@ -1,5 +1,5 @@
 import { control } from '@/project/controls'
-import { Part } from '@/features/details/parts'
+import { Part } from '@/ui/part'
 import { edit, useProject } from '@/project/store'
 import { NumberField } from '@/ui/number'
 

@@ -2,7 +2,7 @@ import { control } from '@/project/controls'
 import { useEffect, useRef } from 'react'
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react'
 import type { Heard, EditOf } from '@/api/client'
-import { Part } from '@/features/details/parts'
+import { Part } from '@/ui/part'
 import { typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
 import { edit, useProject } from '@/project/store'
@@ -99,13 +99,13 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           <p className="mb-1.5 text-soft">No beats were found. Tap them while it plays, or give a tempo.</p>
         )}
         <div className="flex flex-wrap gap-1.5">
-          <Button className="!h-7" disabled={!beats} onClick={() => correct('half')}>Half</Button>
-          <Button className="!h-7" disabled={!beats} onClick={() => correct('double')}>Double</Button>
-          <Button className="!h-7" disabled={!beats} title="All a hundredth of a second earlier" onClick={() => correct('shift', { by: -TICKS / 100 })}>Earlier</Button>
-          <Button className="!h-7" disabled={!beats} title="All a hundredth of a second later" onClick={() => correct('shift', { by: TICKS / 100 })}>Later</Button>
-          <Button className="!h-7" disabled={!beats} title="Bars begin one beat later" onClick={() => correct('bars')}>Move bars</Button>
-          <Button className="!h-7" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>Tap</Button>
-          <Button className="!h-7" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>Remove</Button>
+          <Button size="small" disabled={!beats} onClick={() => correct('half')}>Half</Button>
+          <Button size="small" disabled={!beats} onClick={() => correct('double')}>Double</Button>
+          <Button size="small" disabled={!beats} title="All a hundredth of a second earlier" onClick={() => correct('shift', { by: -TICKS / 100 })}>Earlier</Button>
+          <Button size="small" disabled={!beats} title="All a hundredth of a second later" onClick={() => correct('shift', { by: TICKS / 100 })}>Later</Button>
+          <Button size="small" disabled={!beats} title="Bars begin one beat later" onClick={() => correct('bars')}>Move bars</Button>
+          <Button size="small" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>Tap</Button>
+          <Button size="small" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>Remove</Button>
         </div>
         <NumberField {...control('beats.tempo')} value={beats?.tempo ?? 100} onSet={(tempo) => correct('even', { tempo, at: Math.max(0, tapAt) })} />
       </Part>

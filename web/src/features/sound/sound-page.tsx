@@ -2,14 +2,12 @@ import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles, X } from 'lucide-re
 import { type DragEvent, useEffect, useRef, useState } from 'react'
 import { FilmSound } from '@/playback/sound'
 import { inOrder } from '@/project/ordering'
-import { closeDialog, openDialog, useOpenDialog } from '@/project/dialogs'
+import { openDialog } from '@/project/dialogs'
 import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
-import { CutOnBeats } from './cutting'
 import { useHeard } from './heard'
 import { addMusic, goOnListening, useComing } from './listening'
-import { MakeMusic } from './making'
 import { MixPart } from './mix-part'
 import { SongPart } from './song-part'
 import { Strip } from './strip'
@@ -22,7 +20,6 @@ export function SoundPage() {
   const timeline = useProject((s) => s.timeline)
   const heard = useHeard()
   const [chosen, setChosen] = useState<string | null>(null)
-  const dialog = useOpenDialog('make-music', 'cut-on-beats')
   const files = useRef<HTMLInputElement>(null)
   const order = inOrder(songs).map(([k]) => k)
   const song = chosen && songs?.[chosen] ? chosen : (order[0] ?? null)
@@ -82,8 +79,6 @@ export function SoundPage() {
         {song && <SongPart key={song} id={song} heard={heard} />}
         <MixPart />
       </aside>
-      {dialog === 'make-music' && <MakeMusic onClose={closeDialog} />}
-      {dialog === 'cut-on-beats' && <CutOnBeats heard={heard} onClose={closeDialog} />}
     </div>
   )
 }

@@ -1,37 +1,13 @@
 import { useEffect } from 'react'
-import { create } from 'zustand'
-import { CommandList, KEYED, plain } from '@/features/commands'
-import { nudgeLayers } from '@/features/layers/layer-actions'
+import { KEYED, plain } from '@/features/commands'
+import { nudgeLayers } from '@/features/layers'
 import { typing } from '@/interaction/choosing'
+import { openDialog } from '@/project/dialogs'
 import type { Place } from '@/project/places'
 import { useProject } from '@/project/store'
-import { Dialog } from '@/ui/dialog'
 
-const LISTED: [string, string][] = [
-  ['Go through the run sheet or contact sheet', 'Arrows'],
-  ['Choose a range', 'Shift + arrows or click'],
-  ['Choose one more', 'Ctrl + click'],
-  ['Move the chosen scenes or pictures', 'Alt + arrows'],
-  ['Enlarge a picture (contact sheet)', 'Space'],
-  ['Put the chosen pictures into the film', 'Enter'],
-  ['Move a handle, or the chosen layers', 'Arrows (Shift: ten steps)'],
-  ['Move freely, without snapping', 'Ctrl + drag'],
-  ['Copy a layer', 'Alt + drag'],
-  ['Go through keyframes', 'Arrows (Shift: choose more)'],
-  ['Move the chosen keyframes in time', 'Alt + ← →'],
-  ['Change their value', 'Alt + ↑ ↓'],
-  ['Enlarge the lanes’ time', 'Ctrl + wheel'],
-  ['Move the picture in its window', 'Double click'],
-  ['Give up a drag', 'Escape'],
-  ['Find any command', 'Ctrl K'],
-]
-
-const useKeys = create<{ open: false | 'keys' | 'commands' }>()(() => ({ open: false }))
-export const openKeys = () => useKeys.setState({ open: 'keys' })
-
-/** The page's keys, the list of them (`?`) and the command list (Ctrl K). */
-export function Keys({ place }: { place: Place }) {
-  const open = useKeys((s) => s.open)
+/** The page's keys, also those that open the list of them (`?`) and the command list (Ctrl K). */
+export function useKeys(place: Place): void {
   useEffect(() => {
     // Whether the focus was last moved with the Tab key rather than by a click.
     let byTab = false
@@ -43,13 +19,13 @@ export function Keys({ place }: { place: Place }) {
       if (event.defaultPrevented) return
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault()
-        useKeys.setState({ open: 'commands' })
+        openDialog('commands')
         return
       }
       const dialog = document.querySelector('[role=dialog], [role=menu]')
       if (typing(event.target, event.key) || dialog) return
       if (event.key === '?') {
-        useKeys.setState({ open: 'keys' })
+        openDialog('keys')
         return
       }
       // A button reached by keyboard keeps its own space key; one just clicked does not.
@@ -76,20 +52,4 @@ export function Keys({ place }: { place: Place }) {
       window.removeEventListener('pointerdown', onPointer, true)
     }
   }, [place])
-  const close = () => useKeys.setState({ open: false })
-  if (open === 'keys')
-    return (
-      <Dialog open onOpenChange={(o) => !o && close()} title="Keys">
-        <dl className="grid grid-cols-[1fr_auto] gap-x-6 gap-y-1.5">
-          {[...KEYED.map((c) => [c.label, c.keys ?? ''] as const), ...LISTED].map(([label, keys]) => (
-            <div key={label} className="contents">
-              <dt>{label}</dt>
-              <dd className="font-mono text-[12px] text-soft">{keys}</dd>
-            </div>
-          ))}
-        </dl>
-      </Dialog>
-    )
-  if (open === 'commands') return <CommandList place={place} onClose={close} />
-  return null
 }

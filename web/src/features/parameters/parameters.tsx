@@ -1,50 +1,17 @@
-import { ChevronRight } from 'lucide-react'
-import { type ReactNode, useState } from 'react'
-import { create } from 'zustand'
+import { useState } from 'react'
 import { address, type Edit, type Parameter } from '@/api/client'
-import type { Links } from '@/features/links/links'
-import type { Numbers } from '@/features/motion/numbers'
-import { PicturePicker } from '@/features/pictures/picker'
+import type { Links } from '@/features/links'
+import { PicturePicker } from '@/features/pictures'
+import type { Values } from '@/project/common'
 import { edit, pictureMark, tryEdits, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { ColourField } from '@/ui/colour'
 import { NumberField } from '@/ui/number'
-
-export type Values = Record<string, unknown>
-
-/** Which parts are folded up, by title; kept while the window lives. */
-const useFolded = create<Record<string, boolean>>()(() => ({}))
+import { Row, Tick } from '@/ui/row'
+import type { Numbers } from './numbers'
 
 const MOST_SIDE_BY_SIDE = 4
-
-/** A titled part of the details that folds up, with where its values come from. */
-export function Part({ title, source, closed = false, children }: { title: string; source?: ReactNode; closed?: boolean; children: ReactNode }) {
-  const folded = useFolded((s) => s[title] ?? closed)
-  return (
-    <section aria-label={title} className={`border-b hairline px-4 pt-2.5 last:border-b-0 ${folded ? 'pb-2' : 'pb-3'}`}>
-      <div className={`flex items-baseline justify-between gap-2 ${folded ? '' : 'mb-1.5'}`}>
-        <h3 className="font-heading text-[15px] font-semibold">
-          <button type="button" aria-expanded={!folded} onClick={() => useFolded.setState({ [title]: !folded })} className="-ml-3.5 flex items-center gap-0.5">
-            <ChevronRight size={12} className={`text-soft ${folded ? '' : 'rotate-90'}`} /> {title}
-          </button>
-        </h3>
-        <span className="truncate text-[12px]">{source}</span>
-      </div>
-      {!folded && children}
-    </section>
-  )
-}
-
-/** Says that a part follows a look or the project's defaults, or offers the way back to them. */
-export function Source({ own, look, onBack }: { own: boolean; look?: string; onBack: () => void }) {
-  if (!own) return <span className="text-soft">{look ? `look: ${look}` : 'project default'}</span>
-  return (
-    <button type="button" className="text-tarn hover:underline" onClick={onBack}>
-      {look ? 'own · back to the look' : 'own · back to default'}
-    </button>
-  )
-}
 
 export type ParametersProps = { parameters: Parameter[]; values: Values; numbers?: Numbers; links?: Links; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
 
@@ -100,24 +67,17 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
         )
       if (p.kind === 'choice' && p.choices.length > MOST_SIDE_BY_SIDE)
         return (
-          <div key={p.id} title={p.help} className="flex h-[31px] items-center gap-2.5">
-            <span className="w-[86px] shrink-0">{p.label}</span>
-            <Select label={p.label} value={(value as string) ?? ''} choices={[...(value == null ? ([['', '—']] as const) : []), ...p.choices]} onSet={(v) => v && onSet({ [p.id]: v })} className="!h-7 min-w-0 flex-1" />
-          </div>
+          <Row key={p.id} label={p.label} help={p.help}>
+            <Select label={p.label} value={(value as string) ?? ''} choices={[...(value == null ? ([['', '—']] as const) : []), ...p.choices]} onSet={(v) => v && onSet({ [p.id]: v })} size="small" className="min-w-0 flex-1" />
+          </Row>
         )
       if (p.kind === 'choice')
         return (
-          <div key={p.id} title={p.help} className="my-1">
-            {p.id !== 'kind' && <span className="mb-0.5 block text-[12px] text-soft">{p.label}</span>}
+          <Row key={p.id} label={p.label} help={p.help} stacked bare={p.id === 'kind'}>
             <Choice label={p.label} value={(value as string) ?? ''} choices={p.choices} onSet={(v) => onSet({ [p.id]: v })} />
-          </div>
+          </Row>
         )
-      if (p.kind === 'switch')
-        return (
-          <label key={p.id} title={p.help} className="flex h-[27px] items-center gap-2">
-            <input type="checkbox" checked={value === true} onChange={(e) => onSet({ [p.id]: e.target.checked })} /> {p.label}
-          </label>
-        )
+      if (p.kind === 'switch') return <Tick key={p.id} label={p.label} help={p.help} value={value === true} onSet={(v) => onSet({ [p.id]: v })} />
       return <PictureField key={p.id} label={p.label} value={(value as string | null) ?? null} onSet={(v) => onSet({ [p.id]: v })} />
     })
 }
@@ -130,24 +90,12 @@ function PictureField({ label, value, onSet }: { label: string; value: string | 
   const media = useProject((s) => (value ? s.document.media?.[value] : undefined))
   const [picking, setPicking] = useState(false)
   return (
-    <div className="my-1 flex items-center gap-2.5">
-      <span className="w-[86px] shrink-0">{label}</span>
+    <Row label={label}>
       {value && media && <img src={address.thumbnail(project, value, pictureMark(media))} alt={media.name} className="h-8 w-12 rounded object-cover" />}
-      <Button className="!h-7" onClick={() => setPicking(true)}>
+      <Button size="small" onClick={() => setPicking(true)}>
         Choose…
       </Button>
       {picking && <PicturePicker title={label} action={() => 'Use it'} onPick={([id]) => id && onSet(id)} onClose={() => setPicking(false)} />}
-    </div>
+    </Row>
   )
-}
-
-/** The common value of one thing about several records; null if they differ. */
-export function common<T>(values: T[]): T | null {
-  const first = values[0]
-  return values.length && values.every((v) => JSON.stringify(v) === JSON.stringify(first)) ? (first as T) : null
-}
-
-/** Records of the same shape as one record of common values. */
-export function commonFields(records: Values[]): Values {
-  return Object.fromEntries(Object.keys(records[0] ?? {}).map((k) => [k, common(records.map((r) => r[k]))]))
 }

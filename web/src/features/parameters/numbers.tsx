@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react'
+import { type ReactNode, useMemo } from 'react'
 import type { Edit, KeyRef, LaneRef } from '@/api/client'
 import { useGeometry } from '@/playback/screen'
+import type { Geometry } from '@/playback/socket'
 import { filmTime, sceneTime } from '@/project/scene-time'
 import { edit, layersOf, useProject } from '@/project/store'
 
@@ -34,6 +35,18 @@ const CHANNELS = ['red', 'green', 'blue'] as const
 const levels = (colour: string) => [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16))
 const channels = (name: string) => CHANNELS.map((c) => `${name}_${c}`)
 
+type Told = { values: Record<string, Record<string, number>>; rows: NonNullable<Geometry['lanes']>['rows'] }
+
+const keyOf = (o: Owner) => `${o.scene}/${o.layer ?? ''}`
+
+/** What a picture's geometry says of one part of some owners: numbers that move, and their keys. */
+function toldOf(geometry: Geometry, owners: Owner[], part: string): Told {
+  const keys = new Set(owners.map(keyOf))
+  const mine = (property: string) => property.startsWith(`${part}.`)
+  const values = Object.fromEntries([...keys].map((key) => [key, Object.fromEntries(Object.entries(geometry.values[key] ?? {}).filter(([name]) => mine(name)))]))
+  return { values, rows: (geometry.lanes?.rows ?? []).filter((r) => mine(r.property) && keys.has(keyOf({ scene: r.container, layer: r.layer }))) }
+}
+
 /** Numbers of one part (`placement`, `mount`, `camera`…) of layers or scenes at the playhead. */
 export function useNumbers(owners: Owner[], part: string): Numbers {
   const document = useProject((s) => s.document)
@@ -41,10 +54,11 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const on = useProject((s) => s.chosenScenes.at(-1))
   useProject((s) => s.timeline)
   const time = sceneTime()
-  const values = useGeometry((s) => s.geometry.values)
-  const rows = useGeometry((s) => s.geometry.lanes?.rows)
+  // What the last picture says of this part alone: it is not drawn anew for what else moves.
+  const told = useGeometry((s) => JSON.stringify(toldOf(s.geometry, owners, part)))
+  const { values, rows } = useMemo(() => JSON.parse(told) as Told, [told])
   const playing = useProject((s) => s.playing)
-  const hereOf = (at: number) => owners.map((o) => (rows ?? []).filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
+  const hereOf = (at: number) => owners.map((o) => rows.filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
   // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
   useProject((s) => (s.playing ? '' : hereOf(s.playhead)))
 
@@ -58,7 +72,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const keysHere = (full: string): KeyRef[] =>
     owners.flatMap((o) => {
       const property = laneOf(o, full)
-      const row = rows?.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
+      const row = rows.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
       const key = row?.keys.find((k) => !playing && Math.abs(filmTime(k.at, time) - useProject.getState().playhead) <= frame / 2)
       return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
     })
@@ -68,9 +82,9 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   }
   // What the last picture says of it may be older than what has just been done: a number that has a lane moves, and what is recorded is the
   // number as it is shown, whatever the picture says.
-  const moving = (full: string) => owners.some((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[full] !== undefined || laneOf(o, full) in animation(o)) || useProject.getState().recording
+  const moving = (full: string) => owners.some((o) => values[keyOf(o)]?.[full] !== undefined || laneOf(o, full) in animation(o)) || useProject.getState().recording
   const now: Numbers['now'] = (name, base) => {
-    const found = owners.map((o) => values[`${o.scene}/${o.layer ?? ''}`]?.[`${part}.${name}`])
+    const found = owners.map((o) => values[keyOf(o)]?.[`${part}.${name}`])
     if (found.every((v) => v === undefined)) return base
     return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
   }

@@ -1,0 +1,55 @@
+"""Which parts of a scene or a layer are not as a new one has them: whoever shows the parts marks these."""
+
+from collections.abc import Iterable
+
+from .layers import LayerBase
+from .records import Record
+from .scenes import Scene
+from .views import View
+
+LAYER_PARTS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("fit", ("fit",)),
+    ("placement", ("placement", "opacity", "blur", "blend")),
+    ("window", ("window",)),
+    ("mask", ("mask",)),
+    ("views", ("view",)),
+    ("motion", ("move", "entrance", "exit")),
+    ("look", ("look",)),
+    ("mount", ("mount", "caption")),
+    ("form", ("form",)),
+    ("shadow", ("shadow",)),
+    ("correction", ("correction",)),
+)
+"""Parts of layers and the fields that each is made of; a kind without a field has no such part."""
+
+SCENE_PARTS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("scene", ("hold", "speed", "fade_in", "fade_out", "layout")),
+    ("backdrop", ("backdrop",)),
+    ("camera", ("camera", "camera_move", "travel", "shutter")),
+    ("light", ("light",)),
+)
+
+_OWN_LANES = {"layer": "placement"}
+"""Part of the lanes of numbers that are a layer's own, rather than one of its records'."""
+
+
+def differing(record: Scene | LayerBase) -> tuple[str, ...]:
+    """Names of its parts that differ from the default, or have numbers that are keyframed; in the order of the parts."""
+    lanes = {_OWN_LANES.get(name.split(".")[0], name.split(".")[0]) for name in record.animation}
+    parts = SCENE_PARTS if isinstance(record, Scene) else LAYER_PARTS
+    return tuple(part for part, fields in parts if part in lanes or any(_differs(record, name) for name in _had(record, fields)))
+
+
+def _had(record: Record, fields: Iterable[str]) -> Iterable[str]:
+    return (name for name in fields if name in type(record).model_fields)
+
+
+def _differs(record: Record, name: str) -> bool:
+    value = getattr(record, name)
+    if name == "view":
+        return len(value.keys) != 2 or any(key.value != _PLAIN for key in value.keys.values())
+    default = type(record).model_fields[name].default
+    return value is not default and value != default
+
+
+_PLAIN = View()

@@ -1,0 +1,47 @@
+import type { ComponentType } from 'react'
+import { CameraPart, LightPart, MotionPart } from '@/features/motion'
+import { kindOf } from '@/project/kinds'
+import type { Chosen, PartProps } from '@/project/chosen'
+import { CorrectionPart, LookPart, MountPart, OwnParts, PhotoShadowPart, ShadowPart } from './look-parts'
+import { FitPart, MaskPart, PlacementPart, WindowPart } from './place-parts'
+import { BackdropPart, ScenePart } from './scene-parts'
+import { Views } from './views-part'
+
+/** What the details are ordered in: index tabs that stay in reach. */
+export const CHAPTERS = [
+  { id: 'place', label: 'Place' },
+  { id: 'motion', label: 'Motion' },
+  { id: 'look', label: 'Look' },
+  { id: 'scene', label: 'Scene' },
+  { id: 'camera', label: 'Camera' },
+] as const
+
+export type ChapterId = (typeof CHAPTERS)[number]['id']
+
+/** A part of a chapter. `names`: what the server calls it where it says which parts differ from the default; `applies`: to what is chosen. */
+export type PartSpec = { chapter: ChapterId; names: readonly string[]; applies: (chosen: Chosen) => boolean; Part: ComponentType<PartProps> }
+
+const layers = (c: Chosen) => c.layers.length > 0
+const photos = (c: Chosen) => c.photos.length > 0
+const others = (c: Chosen) => !c.photos.length && c.others.length > 0
+const always = () => true
+
+/** All parts, in the order in which people decide about them. A new one: its component, and a line here. */
+export const PARTS: readonly PartSpec[] = [
+  { chapter: 'place', names: ['placement'], applies: layers, Part: PlacementPart },
+  { chapter: 'place', names: ['fit'], applies: photos, Part: FitPart },
+  { chapter: 'place', names: ['window'], applies: photos, Part: WindowPart },
+  { chapter: 'place', names: ['mask'], applies: layers, Part: MaskPart },
+  { chapter: 'motion', names: ['views'], applies: photos, Part: Views },
+  { chapter: 'motion', names: ['motion'], applies: layers, Part: MotionPart },
+  { chapter: 'look', names: ['look'], applies: photos, Part: LookPart },
+  { chapter: 'look', names: ['form'], applies: (c) => c.others.some((l) => kindOf(l)?.details.length), Part: OwnParts },
+  { chapter: 'look', names: ['mount'], applies: photos, Part: MountPart },
+  { chapter: 'look', names: ['shadow'], applies: photos, Part: PhotoShadowPart },
+  { chapter: 'look', names: ['shadow'], applies: others, Part: ShadowPart },
+  { chapter: 'look', names: ['correction'], applies: photos, Part: CorrectionPart },
+  { chapter: 'scene', names: ['scene'], applies: always, Part: ScenePart },
+  { chapter: 'scene', names: ['backdrop'], applies: always, Part: BackdropPart },
+  { chapter: 'camera', names: ['camera'], applies: always, Part: CameraPart },
+  { chapter: 'camera', names: ['light'], applies: always, Part: LightPart },
+]

@@ -1,0 +1,2 @@
+export { type Numbers, type Owner, useNumbers } from './numbers'
+export { Parameters, type ParametersProps } from './parameters'

@@ -1,0 +1,1 @@
+export { fits, PicturePicker } from './picker'
