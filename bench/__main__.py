@@ -39,7 +39,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "colours": lambda s: [films.flat_colours(s)],
     "memory": lambda s: [films.worker_memory(s)],
     "import": pictures.import_photos,
-    "scripts": lambda s: desk.script_sizes(),
+    "scripts": desk.scripts,
     "suite": lambda s: [suite.whole_suite()],
 }
 USUAL = [name for name in BENCHES if name != "suite"]

@@ -229,7 +229,7 @@ def test_a_song_is_heard_into_a_document_without_a_server(tmp_path: Path) -> Non
     Image.new("RGB", (64, 64), (90, 90, 90)).save(tmp_path / "cards" / "grey.png")
     assert oak(tmp_path, "new", "film.json", "--pictures", "cards", "--hold", "9").returncode == 0
     heard = oak(tmp_path, "hear", "music/Ridge.wav", "--into", "film.json")
-    assert heard.returncode == 0 and "beats at 104." in heard.stdout, heard.stderr
+    assert heard.returncode == 0 and "beats at 100." in heard.stdout, heard.stderr
     document = parse_json((tmp_path / "film.json").read_bytes())
     (sound,) = document.sounds.values()
     (song,) = document.songs.values()
@@ -247,8 +247,9 @@ def test_a_document_is_checked_without_loading_what_paints() -> None:
 
 
 def test_sheets_show_every_look_layout_and_surface(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    # The film of all joins is coded from a few moments instead of seventeen.
+    # Cells of half the size, and the film of all joins from a few moments instead of seventeen.
     monkeypatch.setattr("oak_lens.cli.sheets.FILM_MOMENTS", (0.0, 0.5, 0.5, 1.0))
+    monkeypatch.setattr("oak_lens.cli.sheets.CELL", (200, 112))
     (tmp_path / "cards").mkdir()
     for name, colour in CARDS.items():
         Image.new("RGB", (96, 64), colour).save(tmp_path / "cards" / f"{name}.png")
@@ -256,10 +257,10 @@ def test_sheets_show_every_look_layout_and_surface(tmp_path: Path, monkeypatch: 
     assert made.returncode == 0, made.stderr
     for name, least in (("looks", 10), ("layouts", 10), ("surfaces", 8), ("joins", 18)):
         with Image.open(tmp_path / "sheets" / f"{name}.jpg") as sheet:
-            rows = (sheet.height - 14) // (225 + 26 + 14)
+            rows = (sheet.height - 14) // (112 + 26 + 14)
             assert rows >= -(-least // 4)
             cells = [
-                np.asarray(sheet.crop((14 + 414 * (i % 4), 14 + 265 * (i // 4), 414 + 414 * (i % 4), 239 + 265 * (i // 4))))
+                np.asarray(sheet.crop((14 + 214 * (i % 4), 14 + 152 * (i // 4), 214 + 214 * (i % 4), 126 + 152 * (i // 4))))
                 for i in range(least)
             ]
         assert all(cell.std() > 1.5 for cell in cells), "nothing is blank"

@@ -241,6 +241,14 @@ class ShapeAnswer(Answer):
     turn: float
 
 
+class HistogramAnswer(Answer):
+    """Heights 0..1 of red, green and blue from black to white; shares 0..1 of the picture that are clipped at black and at white."""
+
+    channels: list[list[float]]
+    dark: float
+    light: float
+
+
 class SuggestionAnswer(Answer):
     """Numbers of a correction."""
 

@@ -63,6 +63,13 @@ def shape(path: m.PicturePath, body: m.ShapeRequest):  # type: ignore[no-untyped
     return m.ShapeAnswer(crop=crop, subject=subject, turn=-media.straighten).model_dump(mode="json")
 
 
+@blueprint.post("/projects/<project>/pictures/<media>/histogram", responses={200: m.HistogramAnswer, 404: m.Faults, 422: m.Faults})
+def histogram(path: m.PicturePath, body: m.ShapeRequest):  # type: ignore[no-untyped-def]
+    """How the levels of a picture are spread as it is cropped and corrected, with edits tried."""
+    found = services().pictures.histogram(_document(path, body.edits), path.media)
+    return m.HistogramAnswer(channels=[list(c) for c in found.channels], dark=found.dark, light=found.light).model_dump(mode="json")
+
+
 @blueprint.get("/projects/<project>/pictures/<media>/suggestion", responses={200: m.SuggestionAnswer, 404: m.Faults})
 def suggestion(path: m.PicturePath):  # type: ignore[no-untyped-def]
     """A correction worked out from the picture's own histogram."""

@@ -46,10 +46,17 @@ def cancel_listening(path: m.ListeningPath):  # type: ignore[no-untyped-def]
 
 @blueprint.post("/projects/<project>/made-music", responses={200: m.SoundAnswer, 422: m.Faults})
 def make_music(path: m.ProjectPath, body: m.MusicWish):  # type: ignore[no-untyped-def]
-    """A piece made to length, of whole bars."""
+    """A piece made to length."""
     _, document = services().projects.read(who(), path.project)
     record = services().sounds.make(document, body.mood, body.tempo, body.intensity, body.seconds, body.seed)
     return _answer(Listened(record["sha256"], 1.0, record))
+
+
+@blueprint.post("/projects/<project>/made-music/heard", responses={200: None, 404: m.Faults, 422: m.Faults})
+def hear_music(path: m.ProjectPath, body: m.MusicWish):  # type: ignore[no-untyped-def]
+    """How such a piece begins, as WAV; nothing is kept."""
+    services().projects.read(who(), path.project)
+    return Response(services().sounds.sample_of(body.mood, body.tempo, body.intensity, body.seconds, body.seed), mimetype="audio/wav")
 
 
 def _answer(listened: Listened) -> dict[str, Any]:

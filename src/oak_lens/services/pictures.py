@@ -13,7 +13,7 @@ from ..core.draw import Picture
 from ..core.errors import Fault, InvalidPicture, LimitReached, StorageFull, is_full
 from ..core.evaluate import picture_at
 from ..core.framing import borders_in, turned_area
-from ..core.looks import suggested_correction
+from ..core.looks import Histogram, histogram, suggested_correction
 from ..core.paint import ByteCache, coarsest_level, developed_pixels, level_size
 from ..media.intake import media_facts, subject_of
 from ..media.intake import thumbnail as make_thumbnail
@@ -93,6 +93,10 @@ class Pictures:
     def developed(self, document: Document, media: str, longest_px: int, uncropped: bool = False) -> bytes:
         """JPEG of the picture as it is shown, at most `longest_px` on a side. `uncropped` shows all of it, turned and corrected."""
         return jpeg(developed_pixels(document.media[media], self.source, longest_px, uncropped), quality=88)
+
+    def histogram(self, document: Document, media: str) -> Histogram:
+        """Of the picture as it is shown, cropped and corrected. Raises InvalidPicture."""
+        return histogram(developed_pixels(document.media[media], self.source, ANALYSED_PX, False)[..., :3])
 
     def states(self, document: Document) -> list[MediaState]:
         hashes = sorted({m.sha256 for m in document.media.values()})

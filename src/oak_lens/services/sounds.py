@@ -31,6 +31,7 @@ LARGEST_BYTES = 4 << 30
 MOST_SOUNDS = 200
 KEPT_TRACKS = 4
 KEPT_PEAKS = 16
+HEARD_SECONDS = 24
 LIBRARY_LICENCE = "Made by Oak Lens. Free to use for anything."
 CANCELLED = "Cancelled."
 TOLD_EVERY_SECONDS = 0.5
@@ -134,10 +135,14 @@ class Sounds:
         made = composed(mood, tempo, intensity, seconds, seed)
         sha256 = self._kept(document, io.BytesIO(wav_of(made.samples)))
         self._hear(sha256)
-        record = self.listened(sha256, f"{mood.capitalize()} {round(tempo)}.wav").record or {}
+        record = self.listened(sha256, f"{mood.capitalize()} {round(made.tempo)}.wav").record or {}
         times = [round(t * TICKS_PER_SECOND) for t in made.beats]
-        beats = {"tempo": tempo, "confidence": 1.0, "times": [t for t in times if t <= record["length"]], "first": 0}
+        beats = {"tempo": made.tempo, "confidence": 1.0, "times": [t for t in times if t <= record["length"]], "first": 0}
         return {**record, "beats": beats, "licence": LIBRARY_LICENCE}
+
+    def sample_of(self, mood: Mood, tempo: float, intensity: float, seconds: float, seed: int) -> bytes:
+        """WAV of how that music begins, `HEARD_SECONDS` of it; nothing is kept."""
+        return wav_of(composed(mood, tempo, intensity, seconds, seed).samples[: HEARD_SECONDS * RATE])
 
     def track(self, document: Document, timeline: Timeline, start: int, end: int, path_of: Callable[[str], Path]) -> Soundtrack:
         """The film's sound between two moments."""

@@ -141,8 +141,8 @@ def test_peaks_hold_what_is_loudest_at_every_zoom() -> None:
 @pytest.mark.parametrize("mood", ["calm", "bright", "wondering", "driving"])
 def test_music_is_made_to_length_with_its_beats_and_no_seam(mood: Any) -> None:
     made = composed(mood, 96, 0.6, 21, 4)
-    bar = 4 * 60 / 96
-    assert len(made.samples) == round(round(21 / bar) * bar * RATE) and len(made.beats) == 4 * round(21 / bar)
+    # To the sample, in eight whole bars: a little slower than was asked for.
+    assert len(made.samples) == 21 * RATE and len(made.beats) == 4 * 8 and made.tempo == pytest.approx(60 * 32 / 21)
     assert np.abs(made.samples).max() <= 0.71 and made.samples.std() > 0.02
     assert (composed(mood, 96, 0.6, 21, 4).samples == made.samples).all() and (composed(mood, 96, 0.6, 21, 5).samples != made.samples).any()
     steps = np.abs(np.diff(made.samples[:, 0]))

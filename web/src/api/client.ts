@@ -111,10 +111,16 @@ export const endSession = (others: boolean) => settled(client.POST('/api/session
 
 /** A JPEG that takes a request body; the caller releases its address. Null if it was called off. */
 export async function painted(path: string, body: object, signal: AbortSignal): Promise<string | null> {
+  const picture = await fileOf(path, body, signal)
+  return picture && URL.createObjectURL(picture)
+}
+
+/** A file that takes a request body. Null if it was called off. */
+export async function fileOf(path: string, body: object, signal: AbortSignal): Promise<Blob | null> {
   try {
     const response = await fetch(path, { method: 'POST', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json', 'X-Oak-Token': token }, signal })
     if (!response.ok) throw refusal(await response.json().catch(() => undefined), response.status)
-    return URL.createObjectURL(await response.blob())
+    return await response.blob()
   } catch (error) {
     if (signal.aborted) return null
     throw error instanceof Refused ? error : new Refused('network', 'The server does not answer. What was kept is safe; check that ./oak start is running.', 0)
@@ -161,6 +167,7 @@ export const address = {
   poster: (project: string, key: string) => `/api/projects/${project}/poster?width=480&key=${key}`,
   thumbnail: (project: string, media: string, mark = '') => `/api/projects/${project}/pictures/${media}/thumbnail?key=${mark}`,
   large: (project: string, media: string, width: number, mark = '') => `/api/projects/${project}/pictures/${media}/large?width=${width}&key=${mark}`,
+  madeMusic: (project: string) => `/api/projects/${project}/made-music/heard`,
   developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
   end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>

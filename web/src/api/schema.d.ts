@@ -258,8 +258,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A piece made to length, of whole bars. */
+        /** A piece made to length. */
         post: operations["sounds_make_music_projects__project__made_music_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/made-music/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How such a piece begins, as WAV; nothing is kept. */
+        post: operations["sounds_hear_music_projects__project__made_music_heard_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -294,6 +311,23 @@ export interface paths {
         put?: never;
         /** The same with edits tried; `uncropped` shows all of the picture, turned by quarters. */
         post: operations["pictures_developed_projects__project__pictures__media__developed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/pictures/{media}/histogram": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the levels of a picture are spread as it is cropped and corrected, with edits tried. */
+        post: operations["pictures_histogram_projects__project__pictures__media__histogram_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -811,7 +845,7 @@ export interface components {
         /**
          * AppliedModel
          * @description Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
-         *     `shadow`, `correction`, `fit`), each by its index in `values`.
+         *     `shadow`, `correction`, `fit`), each by its index in `values`; and under `differing`, of both, which parts are not as a new one has them.
          */
         AppliedModel: {
             /** Layers */
@@ -2858,6 +2892,18 @@ export interface components {
             beats: number[];
             /** Songs */
             songs: components["schemas"]["PlacedSong"][];
+        };
+        /**
+         * HistogramAnswer
+         * @description Heights 0..1 of red, green and blue from black to white; shares 0..1 of the picture that are clipped at black and at white.
+         */
+        HistogramAnswer: {
+            /** Channels */
+            channels: number[][];
+            /** Dark */
+            dark: number;
+            /** Light */
+            light: number;
         };
         /** Ids */
         IdsGiven: {
@@ -7344,6 +7390,48 @@ export interface operations {
             };
         };
     };
+    sounds_hear_music_projects__project__made_music_heard_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MusicWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
     pictures_receive_picture_projects__project__pictures_post: {
         parameters: {
             query?: never;
@@ -7415,6 +7503,51 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    pictures_histogram_projects__project__pictures__media__histogram_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                media: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapeRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistogramAnswer"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -25,8 +25,9 @@ function unchanged(next: Geometry): Geometry {
   return { ...next, values: same('values'), lanes: same('lanes') }
 }
 
-/** Whether the easel has shown its first picture: what is smaller waits for it, so that it comes first. */
-export const useFirstPicture = create<{ drawn: boolean }>()(() => ({ drawn: false }))
+/** `seen`: the easel has shown its first picture. `drawn`: it has, or has had time enough to: what is smaller waits for it, so that it comes
+ * first. */
+export const useFirstPicture = create<{ drawn: boolean; seen: boolean }>()(() => ({ drawn: false, seen: false }))
 
 /** What playing waits for, if it waits long enough to be noticed. */
 export const useWaiting = create<{ waiting: 'sound' | 'pictures' | null }>()(() => ({ waiting: null }))
@@ -66,7 +67,7 @@ export class Screen {
   dueFrames = 0
 
   constructor(private readonly project: string) {
-    useFirstPicture.setState({ drawn: false })
+    useFirstPicture.setState({ drawn: false, seen: false })
     window.setTimeout(firstPicture, FIRST_WITHIN_MS)
     this.socket = new LiveSocket(project, (header, picture) => this.receive(header, picture))
   }
@@ -200,6 +201,7 @@ export class Screen {
     canvas.getContext('2d', { alpha: false })?.drawImage(picture, 0, 0)
     canvas.dataset.drawn = String(Number(canvas.dataset.drawn ?? 0) + 1)
     firstPicture()
+    if (!useFirstPicture.getState().seen) useFirstPicture.setState({ seen: true })
   }
 }
 

@@ -2,7 +2,7 @@ import { create } from 'zustand'
 
 /** Dialogs that a button opens, and the command list as well. Each finds what it speaks of in the store, and is loaded when first opened. */
 export type DialogName =
-  | 'export' | 'settings' | 'frame' | 'versions' | 'keys' | 'commands'
+  | 'export' | 'waiting' | 'settings' | 'frame' | 'versions' | 'keys' | 'commands'
   | 'looks' | 'carry' | 'layout' | 'times' | 'join' | 'move' | 'entrance' | 'exit' | 'camera-move' | 'add-photos' | 'replace-picture'
   | 'make-music' | 'cut-on-beats'
 

@@ -1,38 +1,30 @@
-import { DropdownMenu } from 'radix-ui'
-import { Check } from 'lucide-react'
-import type { ReactNode } from 'react'
+import { Slot } from 'radix-ui'
+import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from 'react'
+import { later } from './later'
 
 export type MenuEntry = { label: string; run: () => void; keys?: string; danger?: boolean; disabled?: boolean; checked?: boolean } | 'rule'
 
+const load = () => import('./menu-panel').then((m) => m.MenuPanel)
+const MenuPanel = later(load)
+
+/** A button with a menu, which is loaded when somebody comes near it. */
 export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[]; align?: 'start' | 'end' }) {
-  const ticked = entries.some((e) => e !== 'rule' && e.checked !== undefined)
+  const [open, setOpen] = useState(false)
+  const opener = useRef<HTMLElement>(null)
+  const id = useId()
+  const comeNear = () => void load().catch(() => undefined)
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== 'ArrowDown') return
+    event.preventDefault()
+    event.stopPropagation()
+    setOpen(true)
+  }
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align={align} sideOffset={4} className="z-50 max-h-[min(420px,80vh)] min-w-52 overflow-y-auto rounded-xl border hairline bg-card p-1.5 text-ink shadow-xl">
-          {entries.map((entry, i) =>
-            entry === 'rule' ? (
-              // biome-ignore lint/suspicious/noArrayIndexKey: rules have no identity of their own
-              <DropdownMenu.Separator key={`rule${i}`} className="my-1.5 border-t hairline" />
-            ) : (
-              <DropdownMenu.Item
-                key={entry.label}
-                disabled={entry.disabled}
-                onSelect={entry.run}
-                className={`flex cursor-pointer items-center justify-between gap-6 rounded-md px-2.5 py-1.5 data-[disabled]:cursor-default data-[disabled]:opacity-45 data-[highlighted]:bg-deep ${entry.danger ? 'text-rowan' : ''}`}
-              >
-                <span className="flex items-center gap-2">
-                  {ticked && <Check size={13} aria-hidden className={entry.checked ? '' : 'invisible'} />}
-                  {entry.label}
-                  {entry.checked && <span className="sr-only">(chosen)</span>}
-                </span>
-                {entry.keys && <span className="font-mono text-[11px] text-soft">{entry.keys}</span>}
-              </DropdownMenu.Item>
-            ),
-          )}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <span className="relative inline-flex min-w-0 max-w-full">
+      <Slot.Root ref={opener} id={id} aria-haspopup="menu" aria-expanded={open} onPointerEnter={comeNear} onFocus={comeNear} onClick={() => setOpen(!open)} onKeyDown={onKeyDown}>
+        {trigger}
+      </Slot.Root>
+      {open && <MenuPanel entries={entries} align={align} opener={opener} onClose={() => setOpen(false)} />}
+    </span>
   )
 }

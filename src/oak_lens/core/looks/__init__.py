@@ -3,6 +3,7 @@
 from .backdrops import Backdrop
 from .corrections import TONE_COLOURS, Correction, changes_nothing
 from .forms import Form, Mask
+from .histogram import Histogram, histogram
 from .look import Look
 from .mounts import Mount
 from .parameters import Parameters, ParameterSpec, choice, number, offset, parameters_of, swatch, switch
@@ -29,6 +30,7 @@ __all__ = [
     "Correction",
     "DRAWN_PARTS",
     "Form",
+    "Histogram",
     "LOOK_PARTS",
     "Look",
     "Mask",
@@ -43,6 +45,7 @@ __all__ = [
     "casts_of",
     "changes_nothing",
     "choice",
+    "histogram",
     "suggested_correction",
     "swatch",
     "number",

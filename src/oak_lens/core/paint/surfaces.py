@@ -107,9 +107,9 @@ TEXTURES: dict[str, Callable[[], Texture]] = {
 }
 
 
-@lru_cache(maxsize=4)
+@lru_cache(maxsize=len(TEXTURES))
 def surface_texture(surface: str) -> NDArray[np.uint8]:
-    """(ROWS, COLUMNS, 3) uint8 sRGB; not to be written to."""
+    """(ROWS, COLUMNS, 3) uint8 sRGB, 6 MB; not to be written to. Each takes most of a second to make: all that are shown stay."""
     made = np.rint(np.clip(TEXTURES[surface](), 0, 255)).astype(np.uint8)
     made.setflags(write=False)
     return made

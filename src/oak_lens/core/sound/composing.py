@@ -14,7 +14,7 @@ Mood = Literal["calm", "bright", "wondering", "driving"]
 
 
 class Wish(BaseModel):
-    """Music made to length: `tempo` in beats a minute, whole bars that come nearest to so many `seconds`."""
+    """Music that lasts so many `seconds`, in whole bars: as near to `tempo`, in beats a minute, as they allow."""
 
     model_config = ConfigDict(extra="forbid")
 
@@ -40,21 +40,23 @@ ROOM_SECONDS = 1.6
 
 @dataclass(frozen=True, slots=True)
 class Composed:
-    """(n, 2) float32 at 48 kHz, and the seconds of its beats; every fourth begins a bar."""
+    """(n, 2) float32 at 48 kHz, its beats a minute, and the seconds of its beats; every fourth begins a bar."""
 
     samples: Samples
+    tempo: float
     beats: tuple[float, ...]
 
 
 def composed(mood: Mood, tempo: float, intensity: float, seconds: float, seed: int) -> Composed:
-    """Music of whole bars, as many as come nearest to `seconds`, that can follow itself without a seam; the same for the same seed.
+    """Music of `seconds`, to the sample, that can follow itself without a seam; the same for the same seed.
 
-    `tempo` in beats a minute, `intensity` 0..1: more and louder voices.
+    `tempo` in beats a minute: it goes a little slower or faster, so that whole bars fill the time. `intensity` 0..1: more and louder
+    voices.
     """
     rng = np.random.default_rng(seed)
-    beat = 60.0 / tempo
-    bars = max(1, round(seconds / (beat * BEATS_PER_BAR)))
-    count = round(bars * BEATS_PER_BAR * beat * RATE)
+    bars = max(1, round(seconds * tempo / 60.0 / BEATS_PER_BAR))
+    beat = seconds / (bars * BEATS_PER_BAR)
+    count = round(seconds * RATE)
     key = KEY_HZ * 2.0 ** (rng.integers(-4, 5) / 12.0)
     dry = np.zeros((count, 2), np.float32)
     melody = _melody(rng)
@@ -81,7 +83,7 @@ def composed(mood: Mood, tempo: float, intensity: float, seconds: float, seed: i
                 _add(dry, at + beat / 2, _brush(rng, 0.05), 0.06 * intensity, -0.25)
     samples = _in_a_room(dry, rng)
     samples *= np.float32(0.7 / max(float(np.abs(samples).max()), 1e-6))
-    return Composed(samples, tuple(float(b * beat) for b in range(bars * BEATS_PER_BAR)))
+    return Composed(samples, 60.0 / beat, tuple(float(b * beat) for b in range(bars * BEATS_PER_BAR)))
 
 
 def _melody(rng: np.random.Generator) -> list[list[tuple[float, int]]]:

@@ -51,6 +51,7 @@ export function ContactSheet() {
     [all, shown, uses, words],
   )
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
+  const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])
   const coming = sending.filter((f) => f.state !== 'refused')
   const present = chosen.filter((c) => order.includes(c))
 
@@ -170,7 +171,7 @@ export function ContactSheet() {
           {asList ? <Grid3x3 size={16} /> : <List size={16} />}
         </IconButton>
         <span className="min-w-0 flex-1" />
-        <Button kind="strong" disabled={!order.length} onClick={() => intoFilm(present.length ? present : order.filter((k) => !uses[k]))}>
+        <Button kind="strong" disabled={!present.length && !unused.length} title={present.length || unused.length ? undefined : 'Every picture is in the film. Choose some to put them in once more.'} onClick={() => intoFilm(present.length ? present : unused)}>
           <Film size={15} /> {present.length ? `Put ${present.length} into the film` : 'Put all unused into the film'}
         </Button>
       </div>

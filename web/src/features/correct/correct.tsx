@@ -12,6 +12,7 @@ import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
 import { ClipFields } from './clip-fields'
 import { useDeveloped } from './developed'
+import { Histogram } from './histogram'
 import { LightStage } from './light-stage'
 import { type Ratio, RatioFields, ShapeStage, type Tool } from './shape-stage'
 
@@ -96,6 +97,7 @@ export function Correct({ order, id, chosen, onChange }: Props) {
                   As it was taken
                 </Button>
               </div>
+              <Histogram media={id} edits={triedEdits} />
               <Parameters parameters={part?.parameters ?? []} values={commonFields([values])} onTry={(p) => setTried((t) => ({ ...t, ...p }))} onSet={set} onGiveUp={() => setTried(null)} />
             </div>
           ) : (

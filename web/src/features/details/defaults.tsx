@@ -7,13 +7,7 @@ import { Fields, useLinks, type ValueOwner } from '@/features/links'
 import { Parameters, type ParametersProps } from '@/features/parameters'
 import type { Values } from '@/project/common'
 import { Part } from '@/ui/part'
-
-export const FITS = [
-  ['auto', 'By shape'],
-  ['whole', 'Whole picture'],
-  ['fill', 'Filled frame'],
-  ['free', 'Free'],
-] as const
+import { FITS } from './fits'
 
 /** The project's defaults. */
 export function DefaultsFields() {

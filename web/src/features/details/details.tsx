@@ -1,14 +1,16 @@
 import { useApplied } from '@/project/applied'
 import { LayersPanel } from '@/features/layers'
+import { later } from '@/ui/later'
 import { Differing } from '@/ui/part'
 import { CHAPTERS, type ChapterId, PARTS } from './chapters'
 import { type Chosen, useChosen } from '@/project/chosen'
-import { DefaultsFields } from './defaults'
 import { Dividers } from './dividers'
 import { useFinder } from './finder'
 import { Heading } from './heading'
 import { Sought } from '@/ui/sought'
 import { useArrangement } from '@/ui/arrangement'
+
+const DefaultsFields = later<{ onClose: () => void }>(() => import('./defaults').then((m) => m.DefaultsFields))
 
 /** What is chosen, in chapters; without a choice, the project's defaults. */
 export function Details() {
@@ -21,7 +23,7 @@ export function Details() {
         <div className="min-h-0 overflow-y-auto px-4 py-3">
           <h2 className="font-heading text-[15px] font-semibold">Project defaults</h2>
           <p className="text-soft">They reach every scene with no value of its own. Choose a scene to change it alone.</p>
-          <DefaultsFields />
+          <DefaultsFields onClose={() => undefined} />
         </div>
       )}
     </aside>

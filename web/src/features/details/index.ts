@@ -1,3 +1,2 @@
-export { DefaultsFields } from './defaults'
 export { Details } from './details'
 export { findNumber } from './finder'

@@ -10,8 +10,8 @@ import { NumberField } from '@/ui/number'
 import { Part, PartAction, Source } from '@/ui/part'
 import { Row, Tick } from '@/ui/row'
 import type { PartProps } from '@/project/chosen'
-import { FITS } from './defaults'
 import { declared } from './declared'
+import { FITS } from './fits'
 
 const OWN = ['opacity', 'blur'] as const
 

@@ -2,12 +2,17 @@ import { useEffect } from 'react'
 import { address } from '@/api/client'
 import { Screen, stopPlaying, useGeometry, useScreen } from '@/playback/screen'
 import { useProject } from '@/project/store'
+import { later } from '@/ui/later'
 import { Lanes } from '@/features/lanes'
-import { Plan } from '@/features/plan'
 import { Live } from './live'
 import { Toolbar } from './toolbar'
 import { Transport } from './transport'
-import { Views } from './views'
+
+// Ways of looking that are loaded when somebody looks so.
+const Plan = later<{ onClose: () => void }>(() => import('@/features/plan/plan').then((m) => m.Plan))
+const Views = later<{ onClose: () => void }>(() => import('./views').then((m) => m.Views))
+
+const lookLive = () => useProject.setState({ looking: 'live' })
 
 const WARM_AFTER_MS = 5000
 
@@ -55,7 +60,7 @@ export function Easel() {
           {fault}
         </p>
       )}
-      {looking === 'live' ? <Live playing={playing} /> : looking === 'plan' ? <Plan /> : <Views />}
+      {looking === 'live' ? <Live playing={playing} /> : <div className="relative flex min-h-0 flex-1 flex-col bg-easel">{looking === 'plan' ? <Plan onClose={lookLive} /> : <Views onClose={lookLive} />}</div>}
       <Transport />
       <Lanes />
     </section>

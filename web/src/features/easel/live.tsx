@@ -1,17 +1,20 @@
 import { type DragEvent, type PointerEvent, useRef } from 'react'
 import { type Edit, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
-import { useGeometry, useScreen } from '@/playback/screen'
+import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from '@/project/store'
+import { later } from '@/ui/later'
 import { say } from '@/ui/notices'
 import { useArea } from './area'
-import { Compare } from './compare'
 import { Guides } from './guides'
 import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
 import { type Box, placed, toDocument } from './placing'
 
 const SURROUND = 0.07
+
+const Compare = later<{ box: Box; onClose: () => void }>(() => import('./compare').then((m) => m.Compare))
+const endComparing = () => useProject.setState({ compared: null })
 
 type Placed = Geometry['layers'][number]
 
@@ -31,6 +34,8 @@ export function Live({ playing }: { playing: boolean }) {
   const timeline = useProject((s) => s.timeline)
   const geometry = useGeometry((s) => s.geometry)
   const shown = useGeometry((s) => s.scene)
+  const compared = useProject((s) => s.compared)
+  const seen = useFirstPicture((s) => s.seen)
   const span = timeline.spans.find((s) => s.scene === scene)
   const onScreen = useProject((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
   const box = placed(size.width, size.height, aspect, SURROUND)
@@ -136,7 +141,12 @@ export function Live({ playing }: { playing: boolean }) {
           {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}
-      {!playing && <Compare box={box} />}
+      {!seen && (
+        <p role="status" className="pointer-events-none absolute grid place-items-center text-ash" style={{ left: box.left, top: box.top, width: box.width, height: box.height }}>
+          The picture is being prepared…
+        </p>
+      )}
+      {!playing && compared && <Compare box={box} onClose={endComparing} />}
       {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}
     </div>
   )

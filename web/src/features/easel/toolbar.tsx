@@ -1,16 +1,13 @@
 import { AlignCenter, Eye, Frame, Grid3x3 } from 'lucide-react'
-import { useEffect } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { typing } from '@/interaction/choosing'
 import { stopPlaying } from '@/playback/screen'
 import { catalogue, edit, layersOf, reachedLayers, tryEdits, useProject } from '@/project/store'
 import { Choice } from '@/ui/choice'
+import { later } from '@/ui/later'
 import { Menu, type MenuEntry } from '@/ui/menu'
 
-const NINE = [
-  ['top', 'left', 'Top left'], ['top', 'middle', 'Top'], ['top', 'right', 'Top right'],
-  ['middle', 'left', 'Left'], ['middle', 'middle', 'Middle'], ['middle', 'right', 'Right'],
-  ['bottom', 'left', 'Bottom left'], ['bottom', 'middle', 'Bottom'], ['bottom', 'right', 'Bottom right'],
-] as const
+const NinePlaces = later(() => import('./nine-places').then((m) => m.NinePlaces))
 
 /** What the easel's upper edge offers: how to look, what drags take, where things go, what is drawn over. */
 export function Toolbar() {
@@ -87,7 +84,7 @@ export function Toolbar() {
           <button type="button" title="Hold to see the photo before its correction (key B)" onPointerDown={showBefore} onPointerUp={after} onPointerLeave={after} onKeyDown={(e) => e.key === 'Enter' && showBefore()} onKeyUp={(e) => e.key === 'Enter' && after()} className={button}>
             <Eye size={14} /> Before
           </button>
-          <Menu trigger={<button type="button" title="Nine places" className={button}><Frame size={14} /> Place</button>} entries={NINE.map(([down, across, label]) => ({ label, run: () => align({ across, down, to: safe ? 'safe' : 'frame' }) }))} />
+          <PlaceButton look={button} />
           <Menu trigger={<button type="button" disabled={chosen.length < 2} title="Edges together, even spaces" className={button}><AlignCenter size={14} /> Align</button>} entries={more} />
           <Menu
             trigger={<button type="button" className={button}><Grid3x3 size={14} /> Guides</button>}
@@ -115,4 +112,18 @@ function showBefore(): void {
   const photos = reachedLayers().filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
   const media = [...new Set(photos.map((r) => (layersOf(document, r.scene)[r.layer] as { media: string }).media))]
   if (photos.length) tryEdits([{ edit: 'set_layers', layers: photos, correction: plain }, { edit: 'set_pictures', ids: media, correction: null }])
+}
+
+/** Opens the nine places under it. */
+function PlaceButton({ look }: { look: string }) {
+  const [open, setOpen] = useState(false)
+  const opener = useRef<HTMLButtonElement>(null)
+  return (
+    <span className="relative">
+      <button ref={opener} type="button" aria-haspopup="dialog" aria-expanded={open} title="Nine places" onClick={() => setOpen(!open)} className={look}>
+        <Frame size={14} /> Place
+      </button>
+      {open && <NinePlaces opener={opener} onClose={() => setOpen(false)} />}
+    </span>
+  )
 }

@@ -50,9 +50,13 @@ export function Lanes() {
       {shown && lanes && <Tracks lanes={lanes} />}
       {shown && !lanes && (
         <p className="grid flex-1 place-items-center text-ash">
-          <span className="flex items-center gap-2">
-            <ChevronUp size={14} /> Choose one scene to see what moves in it.
-          </span>
+          {scene ? (
+            <span role="status">What moves here is being worked out…</span>
+          ) : (
+            <span className="flex items-center gap-2">
+              <ChevronUp size={14} /> Choose a scene to see what moves in it.
+            </span>
+          )}
         </p>
       )}
     </section>

@@ -246,7 +246,10 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
-          <PlayheadLine scale={scale} time={time} height={height} />
+          {/* Cut off at the names: when only a part of the time is shown, the playhead may lie left of it. */}
+          <div className="pointer-events-none absolute left-0 top-0 overflow-hidden" style={{ width, height, marginLeft: LABELS }}>
+            <PlayheadLine scale={scale} time={time} height={height} />
+          </div>
         </div>
         <div className="relative" style={{ height: Math.max(total, height - 4) }}>
           <div

@@ -1,14 +1,14 @@
 import { calledOf } from '@/project/kinds'
-import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
-import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
-import { type KeyboardEvent, type MouseEvent, useMemo, useState } from 'react'
+import { type KeyboardEvent, type MouseEvent, type ReactNode, useMemo, useRef, useState } from 'react'
 import type { Layer, LayerRef } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
+import { useReorder } from '@/interaction/reorder'
 import { inOrder } from '@/project/ordering'
 import { openDialog } from '@/project/dialogs'
 import { edit, layersOf, newId, useProject } from '@/project/store'
 import { IconButton } from '@/ui/button'
+import { InsertionMark } from '@/ui/insertion-mark'
 import { Menu, type MenuEntry } from '@/ui/menu'
 import { duplicateLayers, groupLayers, removeLayers } from './layer-actions'
 
@@ -24,7 +24,6 @@ export function LayersPanel({ scene }: { scene: string }) {
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const select = (keys: string[]) => useProject.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
   const click = (key: string, event: MouseEvent) => select(chosenAfter(order, chosenKeys.filter((k) => order.includes(k)), key, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
 
@@ -37,10 +36,13 @@ export function LayersPanel({ scene }: { scene: string }) {
     const refs = chosenKeys.includes(moving.key) ? chosen.filter((r) => r.scene === moving.ref.scene) : [moving.ref]
     void edit({ edit: 'move_layers', layers: refs, below, parent: target.layer.parent ?? null })
   }
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    const [from, to] = [rows.find((r) => r.key === active.id), rows.find((r) => r.key === over?.id)]
-    if (from && to && from !== to) moveTo(from, to, order.indexOf(from.key) < order.indexOf(to.key))
-  }
+  const list = useRef<HTMLUListElement>(null)
+  const reorder = useReorder({
+    list,
+    order,
+    moving: (key) => (chosenKeys.includes(key) ? chosenKeys : [key]),
+    onMove: (keys, before) => dropped(rows, keys, before),
+  })
   const onKeyDown = (event: KeyboardEvent) => {
     const at = order.indexOf(chosenKeys.at(-1) ?? '')
     const row = rows[at]
@@ -97,16 +99,13 @@ export function LayersPanel({ scene }: { scene: string }) {
         <Menu trigger={<IconButton size="tiny" label="More for layers" ><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
         <Menu trigger={<IconButton size="tiny" label="Add a layer" ><Plus size={15} /></IconButton>} entries={addMenu} />
       </div>
-      <div className="mt-1 max-h-[min(204px,18vh)] overflow-y-auto" onKeyDown={onKeyDown}>
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ul aria-label="Layers, topmost first">
+      <div data-scroller className="mt-1 max-h-[min(204px,18vh)] overflow-y-auto" onKeyDown={onKeyDown}>
+            <ul ref={list} aria-label="Layers, topmost first" className="relative">
               {rows.map((row) => (
-                <LayerRow key={row.key} row={row} chosen={chosenKeys.includes(row.key)} tabbable={row.key === (chosenKeys.at(-1) ?? order[0])} onClick={click} onOpen={() => setOpened((o) => (o.includes(row.key) ? o.filter((k) => k !== row.key) : [...o, row.key]))} />
+                <LayerRow key={row.key} row={row} chosen={chosenKeys.includes(row.key)} tabbable={row.key === (chosenKeys.at(-1) ?? order[0])} dragged={reorder.drag?.ids.includes(row.key) ?? false} handle={reorder.handle(row.key)} onClick={(key, e) => !reorder.wasDrag() && click(key, e)} onOpen={() => setOpened((o) => (o.includes(row.key) ? o.filter((k) => k !== row.key) : [...o, row.key]))} />
               ))}
+              {reorder.drag && <li><InsertionMark y={reorder.drag.y} /></li>}
             </ul>
-          </SortableContext>
-        </DndContext>
         {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
       </div>
     </section>
@@ -129,11 +128,20 @@ function listed(document: Parameters<typeof layersOf>[0], scene: string, opened:
   return found
 }
 
-type RowProps = { row: Row; chosen: boolean; tabbable: boolean; onClick: (key: string, event: MouseEvent) => void; onOpen: () => void }
+/** Layers dragged to a gap: they join the level of the row after it (at the end: of the row before), just under what is above them there. */
+function dropped(rows: Row[], keys: string[], before: string | null): void {
+  const at = before === null ? rows.length : rows.findIndex((r) => r.key === before)
+  const level = rows.slice(at).find((r) => !keys.includes(r.key)) ?? rows.filter((r) => !keys.includes(r.key)).at(-1)
+  const moving = rows.filter((r) => keys.includes(r.key) && r.ref.scene === level?.ref.scene)
+  if (!level || !moving.length) return
+  const above = rows.slice(0, at).filter((r) => !keys.includes(r.key) && r.ref.scene === level.ref.scene && (r.layer.parent ?? null) === (level.layer.parent ?? null))
+  void edit({ edit: 'move_layers', layers: moving.map((r) => r.ref), below: above.at(-1)?.ref.layer ?? null, parent: level.layer.parent ?? null })
+}
 
-function LayerRow({ row, chosen, tabbable, onClick, onOpen }: RowProps) {
+type RowProps = { row: Row; chosen: boolean; tabbable: boolean; dragged: boolean; handle: object; onClick: (key: string, event: MouseEvent) => void; onOpen: () => void }
+
+function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: RowProps) {
   const { key, ref, layer, depth, open } = row
-  const { listeners, setNodeRef, transform, transition } = useSortable({ id: key })
   const media = useProject((s) => (layer.kind === 'photo' ? s.document.media?.[layer.media] : undefined))
   const [typed, setTyped] = useState<string | null>(null)
   const name = useProject((s) => calledOf(s.document, layer))
@@ -143,14 +151,14 @@ function LayerRow({ row, chosen, tabbable, onClick, onOpen }: RowProps) {
     if (typed?.trim() && typed.trim() !== layer.name) set({ name: typed.trim() })
     setTyped(null)
   }
-  const toggle = (label: string, on: boolean, run: () => void, icon: React.ReactNode) => (
+  const toggle = (label: string, on: boolean, run: () => void, icon: ReactNode) => (
     <button type="button" aria-label={`${label} ${name}`} aria-pressed={on} title={label} onClick={run} className={`grid size-5 place-items-center rounded hover:bg-deep ${on ? 'text-brass' : 'text-soft/70'}`}>
       {icon}
     </button>
   )
   return (
-    <li ref={setNodeRef} style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }} className={`flex h-7 items-center rounded-md pr-1 ${chosen ? 'bg-card ring-1 ring-brass/60' : 'hover:bg-deep'} ${layer.hidden ? 'opacity-55' : ''}`}>
-      <button {...listeners} type="button" id={`layer-${key}`} tabIndex={tabbable ? 0 : -1} aria-pressed={chosen} onClick={(e) => onClick(key, e)} onDoubleClick={() => setTyped(name)} style={{ paddingLeft: 6 + depth * 14 }} className="flex min-w-0 flex-1 items-center gap-1.5 text-left">
+    <li data-row={key} className={`flex h-7 items-center rounded-md pr-1 ${chosen ? 'bg-card ring-1 ring-brass/60' : 'hover:bg-deep'} ${dragged ? 'opacity-45' : layer.hidden ? 'opacity-55' : ''}`}>
+      <button {...handle} type="button" id={`layer-${key}`} tabIndex={tabbable ? 0 : -1} aria-pressed={chosen} onClick={(e) => onClick(key, e)} onDoubleClick={() => setTyped(name)} style={{ paddingLeft: 6 + depth * 14 }} className="flex min-w-0 flex-1 items-center gap-1.5 text-left">
         <Icon size={14} className="shrink-0 text-soft" />
         {typed === null && <span className="truncate">{name}</span>}
         {layer.kind === 'group' && layer.shared && <span className="text-[11px] text-soft">shared</span>}

@@ -1,15 +1,17 @@
 import { useState } from 'react'
 import { address, type Edit, type Parameter } from '@/api/client'
 import type { Links } from '@/features/links'
-import { PicturePicker } from '@/features/pictures'
 import type { Values } from '@/project/common'
 import { edit, pictureMark, tryEdits, useProject } from '@/project/store'
 import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { ColourField } from '@/ui/colour'
+import { later } from '@/ui/later'
 import { NumberField } from '@/ui/number'
 import { Row, Tick } from '@/ui/row'
 import type { Numbers } from './numbers'
+
+const PicturePicker = later(() => import('@/features/pictures/picker').then((m) => m.PicturePicker))
 
 const MOST_SIDE_BY_SIDE = 4
 

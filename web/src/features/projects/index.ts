@@ -1,2 +1,1 @@
 export { ProjectsPage } from './page'
-export { FrameFields, type FrameChoice, shapeName } from './frame-fields'

@@ -14,7 +14,7 @@ import { say } from '@/ui/notices'
 import { type FrameChoice, FrameFields } from './frame-fields'
 
 /** Shape, size, rate, hold and join of a new project; with pictures at once, or blank. */
-export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onOpenChange: (open: boolean) => void; dropped: File[] }) {
+export function NewProject({ onClose, dropped }: { onClose: () => void; dropped: File[] }) {
   const navigate = useNavigate()
   const [title, setTitle] = useState('')
   const [frame, setFrame] = useState<FrameChoice>({ width: 1920, height: 1080, rate: '30' })
@@ -45,7 +45,7 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
   }
 
   return (
-    <Dialog open={open} onOpenChange={onOpenChange} title="New project" description="Everything here can be changed later; nothing breaks.">
+    <Dialog open onOpenChange={(open) => !open && onClose()} title="New project" description="Everything here can be changed later; nothing breaks.">
       <form onSubmit={create} className="space-y-5">
         <label className="block">
           <span className="mb-1 block font-medium">Title</span>
@@ -78,7 +78,7 @@ export function NewProject({ open, onOpenChange, dropped }: { open: boolean; onO
           <input ref={picker} type="file" multiple accept="image/*,.heic,.heif,.avif,.tif,.tiff" className="hidden" aria-label="Pictures for the new project" onChange={(e) => setFiles([...files, ...(e.target.files ?? [])])} />
         </div>
         <div className="flex justify-end gap-2">
-          <Button onClick={() => onOpenChange(false)}>Cancel</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button kind="strong" type="submit" disabled={busy}>
             Create the project
           </Button>

@@ -7,10 +7,12 @@ import { Brand, ThemeSwitch } from '@/app/brand'
 import { droppedFiles } from '@/features/contact-sheet/dropped'
 import { spanText } from '@/project/times'
 import { Button } from '@/ui/button'
+import { later } from '@/ui/later'
 import { Menu } from '@/ui/menu'
 import { say } from '@/ui/notices'
-import { shapeName } from './frame-fields'
-import { NewProject } from './new-project'
+import { shapeName } from './shapes'
+
+const NewProject = later(() => import('./new-project').then((m) => m.NewProject))
 
 export function ProjectsPage() {
   const [making, setMaking] = useState(false)
@@ -81,11 +83,10 @@ export function ProjectsPage() {
       </main>
       {making && (
         <NewProject
-          open
           dropped={dropped}
-          onOpenChange={(open) => {
-            setMaking(open)
-            if (!open) setDropped([])
+          onClose={() => {
+            setMaking(false)
+            setDropped([])
           }}
         />
       )}

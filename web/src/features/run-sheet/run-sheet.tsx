@@ -1,12 +1,11 @@
-import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
-import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Copy, Timer, Trash2 } from 'lucide-react'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, type MouseEvent, memo, useEffect, useMemo, useRef } from 'react'
+import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
 import { JoinLine } from '@/features/joins'
 import { duplicateScenes, removeScenes } from '@/project/scene-actions'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
+import { useReorder } from '@/interaction/reorder'
 import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
@@ -15,7 +14,10 @@ import { edit, useProject } from '@/project/store'
 import { clockText, toSeconds } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
-import { TimeSheet } from './time-sheet'
+import { later } from '@/ui/later'
+import { InsertionMark } from '@/ui/insertion-mark'
+
+const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void; onClose: () => void }>(() => import('./time-sheet').then((m) => m.TimeSheet))
 
 /** Chooses scenes and brings the playhead to where the last one stands whole. */
 export function choose(ids: string[]): void {
@@ -46,8 +48,6 @@ export function RunSheet() {
   const rows = useMemo(() => inOrder(scenes), [scenes])
   const order = useMemo(() => rows.map(([k]) => k), [rows])
   const spans = useMemo(() => Object.fromEntries(timeline.spans.map((s) => [s.scene, s])), [timeline])
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
-
   const ends = useProject((s) => s.document.ends)
   const spacing = useProject((s) => s.spacing)
   const first = timeline.spans[0]
@@ -64,14 +64,15 @@ export function RunSheet() {
   }, [last, order, virtual])
   const onView = shown.map((v) => order[v.index] ?? '').join(' ')
   useEffect(() => lookInto([...(last && marks[last] ? [last] : []), ...onView.split(' ')]), [onView, last, marks])
-  const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return
-    const moving = chosen.includes(String(active.id)) ? chosen : [String(active.id)]
-    const forwards = order.indexOf(String(active.id)) < order.indexOf(String(over.id))
-    const at = order.indexOf(String(over.id)) + (forwards ? 1 : 0)
-    const before = order.slice(at).find((k) => !moving.includes(k)) ?? null
-    void edit({ edit: 'move_scenes', ids: moving, before })
-  }
+  const sheet = useRef<HTMLOListElement>(null)
+  const reorder = useReorder({
+    list: sheet,
+    order,
+    moving: (id) => (chosen.includes(id) ? chosen : [id]),
+    onMove: (ids, before) => void edit({ edit: 'move_scenes', ids, before: before && (order.slice(order.indexOf(before)).find((k) => !ids.includes(k)) ?? null) }),
+  })
+  const drags = useRef(reorder)
+  drags.current = reorder
   const onKeyDown = (event: KeyboardEvent) => {
     if (typing(event.target)) return
     const way = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
@@ -120,22 +121,19 @@ export function RunSheet() {
         </Button>
       </div>
       {spacing === 'time' ? (
-        <TimeSheet order={order} chosen={chosen} onClick={click} />
+        <TimeSheet order={order} chosen={chosen} onClick={click} onClose={() => useProject.setState({ spacing: 'even' })} />
       ) : (
-      <div ref={list} className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+      <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
         {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-          <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ol aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
+            <ol ref={sheet} aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
               {shown.map(({ index, start }) => {
                 const [id, scene] = rows[index] ?? []
                 if (!id || !scene || (passing === 'flying' && (index < (virtual.range?.startIndex ?? 0) || index > (virtual.range?.endIndex ?? index)))) return null
                 const span = spans[id]
-                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)} hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={passing} project={project} aspect={aspect} />
+                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)} hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={passing} project={project} aspect={aspect} dragged={reorder.drag?.ids.includes(id) ?? false} drags={drags} />
               })}
+              {reorder.drag && <li><InsertionMark y={reorder.drag.y + JOIN_PX / 2} /></li>}
             </ol>
-          </SortableContext>
-        </DndContext>
         {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
       </div>
       )}
@@ -164,7 +162,7 @@ const FLYING_PX_PER_MS = 1.5
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
-type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: Passing; project: string; aspect: number }
+type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: Passing; project: string; aspect: number; dragged: boolean; drags: RefObject<ReturnType<typeof useReorder>> }
 
 /** How the sheet goes past: at rest (or nearly), faster than pictures could come, or faster than anyone reads. */
 type Passing = 'rest' | 'fast' | 'flying'
@@ -194,20 +192,19 @@ const Row = memo(function Row(props: RowProps) {
   )
 })
 
-function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, project, aspect }: RowProps) {
-    const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
+function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, project, aspect, dragged, drags }: RowProps) {
     const layers = Object.keys(scene.layers ?? {}).length
     return (
-      <li ref={setNodeRef} aria-posinset={number} aria-setsize={count} style={{ top, transform: transform ? `translateY(${transform.y}px)` : undefined, transition, opacity: isDragging ? 0.55 : 1 }} className="absolute inset-x-0">
+      <li data-row={id} aria-posinset={number} aria-setsize={count} style={{ top, opacity: dragged ? 0.45 : 1 }} className="absolute inset-x-0">
         {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
         <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
           <button
-            {...listeners}
+            {...drags.current?.handle(id)}
             type="button"
             data-scene={id}
             tabIndex={tabbable ? 0 : -1}
             aria-pressed={chosen}
-            onClick={(e) => click(id, e)}
+            onClick={(e) => !drags.current?.wasDrag() && click(id, e)}
             className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left focus-visible:-outline-offset-2"
           >
             <span className="pt-0.5 font-mono text-[11px] text-soft">

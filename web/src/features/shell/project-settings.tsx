@@ -1,4 +1,4 @@
-import { DefaultsFields } from '@/features/details'
+import { DefaultsFields } from '@/features/details/defaults'
 import { type DialogProps, openDialog } from '@/project/dialogs'
 import { useProject } from '@/project/store'
 import { Button } from '@/ui/button'

@@ -1,5 +1,5 @@
 import { Minus, Plus } from 'lucide-react'
-import { type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { EditOf, Heard, Song, SoundFile } from '@/api/client'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useTrial } from '@/interaction/trial'
@@ -20,6 +20,14 @@ const LOUDEST_DB = 12
 const SOFTEST_DB = -36
 
 type Part = 'body' | 'start' | 'end' | 'fade_in' | 'fade_out' | `point:${string}`
+
+/** Where a song is taken hold of. */
+const HANDLES: { part: Part; label: string; help: string; look: 'edge' | 'dot' }[] = [
+  { part: 'start', label: 'Start', help: 'Trims it', look: 'edge' },
+  { part: 'end', label: 'End', help: 'Trims it, or loops it to a length', look: 'edge' },
+  { part: 'fade_in', label: 'Fade in', help: 'How long it fades in', look: 'dot' },
+  { part: 'fade_out', label: 'Fade out', help: 'How long it fades out', look: 'dot' },
+]
 
 /** Songs under the film's scenes, in time: everything is dragged where it lies. */
 export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: string | null; onChoose: (song: string) => void }) {
@@ -129,6 +137,14 @@ function Block({ id, song: stored, sound, px, perSecond, on, beats, bars, onChoo
     onGiveUp: trial.end,
     onSet: (...how) => void edit(dropped(...how)).then(trial.end),
   })
+  const nudge = (event: KeyboardEvent, part: Part) => {
+    const way = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0
+    if (!way) return
+    event.preventDefault()
+    event.stopPropagation()
+    const by = way * useProject.getState().timeline.frame_ticks * (event.shiftKey ? 10 : 1)
+    void edit({ edit: 'drag_song', id, part: part as EditOf<'drag_song'>['part'], point: null, by, louder: 0, snap: 0 })
+  }
   const addPoint = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect()
     void edit({ edit: 'add_level_point', id, point: newId(), at: Math.max(0, ticks(event.clientX - box.left)), level: Math.round(levelAt(event.clientY - box.top)) })
@@ -159,10 +175,18 @@ function Block({ id, song: stored, sound, px, perSecond, on, beats, bars, onChoo
           <path d={`M0,${ROW - 26}L${fadeIn},0M${width},${ROW - 26}L${width - fadeOut},0`} stroke="#ece7dd" strokeWidth={1.2} fill="none" />
           {points.length > 0 && <polyline points={[`0,${line[0]?.split(',')[1]}`, ...line, `${width},${line.at(-1)?.split(',')[1]}`].join(' ')} stroke="#fff" strokeWidth={1.4} fill="none" />}
         </svg>
-        <span {...drag('start')} title="Trim" className="absolute inset-y-0 left-0 w-2 cursor-ew-resize touch-none hover:bg-white/25" />
-        <span {...drag('end')} title="Trim, or loop to a length" className="absolute inset-y-0 right-0 w-2 cursor-ew-resize touch-none hover:bg-white/25" />
-        <span {...drag('fade_in')} title="Fade in" className="absolute top-0 size-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-full border-2 border-chalk bg-pit" style={{ left: Math.max(7, fadeIn) }} />
-        <span {...drag('fade_out')} title="Fade out" className="absolute top-0 size-3 -translate-x-1/2 cursor-ew-resize touch-none rounded-full border-2 border-chalk bg-pit" style={{ left: Math.min(width - 7, width - fadeOut) }} />
+        {HANDLES.map(({ part, label, help, look }) => (
+          <button
+            key={part}
+            {...drag(part)}
+            type="button"
+            aria-label={`${label} of ${sound.name}`}
+            title={`${help}. Arrows move it by a frame, with Shift by ten`}
+            onKeyDown={(e) => nudge(e, part)}
+            className={`absolute cursor-ew-resize touch-none focus-visible:outline-water ${look === 'edge' ? `inset-y-0 w-2 hover:bg-white/25 focus-visible:bg-white/40 focus-visible:-outline-offset-2 ${part === 'start' ? 'left-0' : 'right-0'}` : 'top-0 size-3 -translate-x-1/2 rounded-full border-2 border-chalk bg-pit focus-visible:bg-glow focus-visible:-outline-offset-2'}`}
+            style={part === 'fade_in' ? { left: Math.max(7, fadeIn) } : part === 'fade_out' ? { left: Math.min(width - 7, width - fadeOut) } : undefined}
+          />
+        ))}
         {points.map(([name, p], i) => (
           <button
             key={name}

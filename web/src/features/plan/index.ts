@@ -1,1 +1,0 @@
-export { Plan } from './plan'

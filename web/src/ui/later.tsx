@@ -1,0 +1,31 @@
+import { type ComponentType, createElement, useEffect, useState } from 'react'
+import { say } from './notices'
+
+/** A component that is loaded when it is first shown. If it cannot be, that is said, and it closes. */
+export function later<P extends { onClose: () => void }>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  let found: ComponentType<P> | null = null
+  return function Later(props: P) {
+    const [, drawAgain] = useState(0)
+    const { onClose } = props
+    // biome-ignore lint/correctness/useExhaustiveDependencies: it is loaded once
+    useEffect(() => {
+      if (found) return
+      let over = false
+      load().then(
+        (component) => {
+          found = component
+          if (!over) drawAgain((n) => n + 1)
+        },
+        () => {
+          if (over) return
+          say('This could not be loaded. Try it again in a moment, or reload the page: what was kept is safe.', 'fault')
+          onClose()
+        },
+      )
+      return () => {
+        over = true
+      }
+    }, [])
+    return found && createElement(found, props)
+  }
+}
