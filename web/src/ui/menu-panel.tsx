@@ -22,7 +22,8 @@ export function MenuPanel({ entries, align, opener, onClose }: Props) {
           onPointerDownOutside={(e) => opener.current?.contains(e.target as Node) && e.preventDefault()}
           onCloseAutoFocus={(e) => {
             e.preventDefault()
-            opener.current?.focus()
+            // What was chosen may have put the focus somewhere of its own.
+            if (!document.activeElement || document.activeElement === document.body) opener.current?.focus()
           }}
           className="z-50 max-h-[min(420px,80vh)] min-w-52 overflow-y-auto rounded-xl border hairline bg-card p-1.5 text-ink shadow-xl"
         >

@@ -23,7 +23,7 @@ export function Part({ name, title, source, closed = false, children }: Props) {
             <ChevronRight size={12} className={`text-soft ${folded ? '' : 'rotate-90'}`} /> {title}
             {differs && (
               <span title="Differs from the default" className="ml-1 size-[5px] rounded-full bg-brass">
-                <span className="sr-only">, differs from the default</span>
+                <span className="sr-only">(differs from the default)</span>
               </span>
             )}
           </button>

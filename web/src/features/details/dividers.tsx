@@ -40,7 +40,7 @@ export function Dividers({ chapters, open, marked }: Props) {
             {label}
             {marked(id) && (
               <span title="Something in it differs from the default" className="absolute right-[3px] top-[3px] size-[5px] rounded-full bg-brass">
-                <span className="sr-only">, something in it differs from the default</span>
+                <span className="sr-only">(something in it differs from the default)</span>
               </span>
             )}
           </button>
