@@ -108,3 +108,43 @@ def test_what_is_said_of_the_whole_is_true() -> None:
     assert listed == {n for n, c in vars(errors).items() if isinstance(c, type) and issubclass(c, errors.OakError)} - {"OakError"}
     for text in (document.models.__doc__ or "", (SOURCE.parents[1] / "docs" / "document-format.md").read_text().partition("\n")[0]):
         assert f"schema {document.SCHEMA_VERSION}" in text
+
+
+PAGE = SOURCE.parents[1] / "web" / "src"
+PAGE_ROOMS = ("api", "interaction", "ui", "project", "playback", "features", "app")
+"""Rooms of the page, each of which imports from those before it."""
+
+PAGE_IMPORT = re.compile(r"""(import\(|^import\b[^'\n]*|^export\b[^'\n]* from )'([^']+)'""", re.M)
+
+
+def page_imports(path: Path) -> Iterator[tuple[str, bool]]:
+    """What a module of the page imports, as a path from its sources; and whether only when it is needed."""
+    for how, name in PAGE_IMPORT.findall(path.read_text()):
+        if name.startswith("@/"):
+            yield name[2:], how == "import("
+        elif name.startswith("."):
+            yield (path.parent / name).resolve().relative_to(PAGE).as_posix(), how == "import("
+
+
+def test_the_pages_imports_point_one_way_and_features_are_entered_by_their_index() -> None:
+    wrong, arrows = [], set()
+    for path in sorted(PAGE.rglob("*.ts*")):
+        here = path.relative_to(PAGE).as_posix()
+        room, feature = here.split("/")[0], here.split("/")[1] if here.startswith("features/") else None
+        if room not in PAGE_ROOMS or here.endswith((".test.ts", ".d.ts")):
+            continue
+        for target, late in page_imports(path):
+            to, *rest = target.split("/")
+            if PAGE_ROOMS.index(to) > PAGE_ROOMS.index(room) and not late:
+                wrong.append(f"{here} imports {target}, which stands above it")
+            if to == "features" and rest[0] != feature:
+                arrows.add((feature, rest[0]))
+                if len(rest) > 1 and not late and feature is not None:
+                    wrong.append(f"{here} enters {rest[0]} by {target} instead of its index")
+    features = {path.name for path in (PAGE / "features").iterdir()}
+    wrong += [f"{name} has no index" for name in features if name != "shell" and not (PAGE / "features" / name / "index.ts").exists()]
+    # Taken away one after another, those nothing of the rest imports: what is left goes round in a circle.
+    left = set(features)
+    while free := {name for name in left if not any(a in left and b == name for a, b in arrows)}:
+        left -= free
+    assert not wrong and not left, "\n".join([*wrong, f"in a circle: {sorted(left)}" if left else ""])

@@ -1,13 +1,14 @@
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { openSession, Refused } from '@/api/client'
-import { expectProject, loadCatalogue } from '@/project/store'
+import { loadCatalogue } from '@/project/catalogue'
+import { expectProject } from '@/project/connection'
 import { Notices } from '@/ui/notices'
-import { startTheme } from './theme'
+import { startTheme } from '@/ui/theme'
 
 const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
 const ProjectShell = lazy(shell)
-const ProjectsPage = lazy(() => import('@/features/projects').then((m) => ({ default: m.ProjectsPage })))
+const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => ({ default: m.ProjectsPage })))
 
 const AGAIN_MS = 1500
 

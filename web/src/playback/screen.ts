@@ -1,5 +1,6 @@
 import { create } from 'zustand'
-import { reachedLayers, useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { movePlayhead, reachedLayers, useSession } from '@/project/session'
 import { TICKS } from '@/project/times'
 import { type Geometry, type Header, LiveSocket } from './socket'
 import { FilmSound } from './sound'
@@ -79,7 +80,7 @@ export class Screen {
 
   /** Show the present state; `moving` while a pointer is down or the playhead is being dragged. */
   refresh(moving: boolean): void {
-    const { playing } = useProject.getState()
+    const { playing } = useSession.getState()
     if (playing) return
     clearTimeout(this.rest)
     this.settling = moving
@@ -87,7 +88,8 @@ export class Screen {
   }
 
   private ask(width: number): void {
-    const { playhead, revision, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useProject.getState()
+    const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useSession.getState()
+    const { revision } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
     this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, revision, below: chequered ? 'chequered' : 'black', lanes: lanesShown, curves: openLanes, ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [], plan: looking === 'plan' })
   }
@@ -130,7 +132,8 @@ export class Screen {
 
   private tick = (now: number): void => {
     this.raf = requestAnimationFrame(this.tick)
-    const { timeline, loopScene } = useProject.getState()
+    const { timeline } = useProject.getState()
+    const { loopScene } = useSession.getState()
     if (!this.clock) {
       const pictures = this.frames.size >= Math.min(START_WITH_FRAMES, this.last - this.first)
       if (!this.sound.ready || !pictures) {
@@ -149,7 +152,7 @@ export class Screen {
         this.play(this.first, this.last)
         return
       }
-      useProject.setState({ playing: false, playhead: Math.max(0, (this.last - 1) * timeline.frame_ticks) })
+      useSession.setState({ playing: false, playhead: Math.max(0, (this.last - 1) * timeline.frame_ticks) })
       this.pause()
       this.refresh(false)
       return
@@ -169,7 +172,7 @@ export class Screen {
         this.frames.delete(frame)
       }
     }
-    useProject.setState({ playhead: newest * timeline.frame_ticks })
+    movePlayhead(newest * timeline.frame_ticks)
   }
 
   private receive(header: Header, picture: ImageBitmap | null): void {
@@ -180,7 +183,7 @@ export class Screen {
       else picture.close()
       return
     }
-    if (!useProject.getState().playing) {
+    if (!useSession.getState().playing) {
       if (this.settling) {
         clearTimeout(this.rest)
         this.rest = window.setTimeout(() => this.refresh(false), REST_MS)
@@ -210,7 +213,8 @@ export const useScreen = create<{ screen: Screen | null }>()(() => ({ screen: nu
 
 export function startPlaying(): void {
   const { screen } = useScreen.getState()
-  const { timeline, playhead, loopScene, chosenScenes } = useProject.getState()
+  const { timeline } = useProject.getState()
+  const { playhead, loopScene, chosenScenes } = useSession.getState()
   if (!screen || timeline.frames === 0) return
   let first = Math.floor(playhead / timeline.frame_ticks)
   let last = timeline.frames
@@ -219,29 +223,30 @@ export function startPlaying(): void {
     first = Math.ceil(span.join_start / timeline.frame_ticks)
     last = Math.ceil(span.end / timeline.frame_ticks)
   } else if (first >= timeline.frames - 1) first = 0
-  useProject.setState({ playing: true, looking: useProject.getState().looking === 'plan' ? 'plan' : 'live', tried: null })
+  useSession.setState({ playing: true, looking: useSession.getState().looking === 'plan' ? 'plan' : 'live', tried: null })
   screen.play(first, last)
 }
 
 export function stopPlaying(): void {
-  if (!useProject.getState().playing) return
-  useProject.setState({ playing: false })
+  if (!useSession.getState().playing) return
+  useSession.setState({ playing: false })
   const { screen } = useScreen.getState()
   screen?.pause()
   screen?.refresh(false)
 }
 
-export const togglePlaying = () => (useProject.getState().playing ? stopPlaying() : startPlaying())
+export const togglePlaying = () => (useSession.getState().playing ? stopPlaying() : startPlaying())
 
 /** Moves the playhead to a moment of the film, in ticks. */
 export function seek(at: number, moving = false): void {
   stopPlaying()
   const { timeline } = useProject.getState()
-  useProject.setState({ playhead: Math.max(0, Math.min(at, Math.max(0, (timeline.frames - 1) * timeline.frame_ticks))) })
+  movePlayhead(Math.max(0, Math.min(at, Math.max(0, (timeline.frames - 1) * timeline.frame_ticks))))
   useScreen.getState().screen?.refresh(moving)
 }
 
 export function stepFrames(count: number): void {
-  const { timeline, playhead } = useProject.getState()
+  const { timeline } = useProject.getState()
+  const { playhead } = useSession.getState()
   seek((Math.floor(playhead / timeline.frame_ticks + 1e-6) + count) * timeline.frame_ticks)
 }

@@ -1,5 +1,5 @@
 import type { Doc, EditAnswer, Join } from '@/api/client'
-import { useProject } from './store'
+import { useProject } from './project'
 
 type Values = Record<string, unknown>
 

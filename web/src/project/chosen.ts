@@ -2,7 +2,8 @@ import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import type { Edit, Layer, LayerRef, Photo, Scene } from '@/api/client'
 import type { Values } from '@/project/common'
-import { layersOf, photosOf, useProject } from '@/project/store'
+import { layersOf, photosOf, useProject } from './project'
+import { useSession } from './session'
 
 /** What the details speak of: the chosen scenes, and of them the chosen layers or (none chosen) every photo. */
 export type Chosen = {
@@ -23,8 +24,8 @@ export type Chosen = {
 
 /** It changes with the records it holds, not with the rest of the document. */
 export function useChosen(): Chosen | null {
-  const chosenScenes = useProject((s) => s.chosenScenes)
-  const chosenLayers = useProject((s) => s.chosenLayers)
+  const chosenScenes = useSession((s) => s.chosenScenes)
+  const chosenLayers = useSession((s) => s.chosenLayers)
   const records = useProject(useShallow((s) => chosenScenes.map((id) => s.document.scenes?.[id])))
   const found = useProject(useShallow((s) => (chosenLayers.length ? chosenLayers : photosOf(chosenScenes)).map((r) => layersOf(s.document, r.scene)[r.layer])))
   return useMemo(() => {

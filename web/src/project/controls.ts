@@ -1,4 +1,4 @@
-import { catalogue } from './store'
+import { catalogue } from './catalogue'
 
 /** How a number that no parameter model declares is shown, and what it may be: props for a NumberField. */
 export function control(id: string) {

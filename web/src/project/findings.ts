@@ -1,6 +1,6 @@
 import type { Finding } from '@/api/client'
 import { client, settled } from '@/api/client'
-import { useProject } from './store'
+import { useProject } from './project'
 
 const REST_MS = 120
 const AT_ONCE = 12

@@ -1,5 +1,5 @@
 import type { Doc, Layer } from '@/api/client'
-import { catalogue } from './store'
+import { catalogue } from './catalogue'
 
 /** What there is to know about a layer's kind. */
 export const kindOf = (layer: Layer) => catalogue().layer_kinds.find((k) => k.id === layer.kind)

@@ -4,7 +4,8 @@ import type { Doc, Media } from '@/api/client'
 vi.mock('@/api/client', () => ({ client: {}, settled: () => Promise.reject(new Error('not asked for here')), Refused: Error }))
 vi.mock('@/ui/notices', () => ({ say: vi.fn() }))
 
-const { layersOf, photosOf, pictureMark, reachedLayers, useProject } = await import('./store')
+const { layersOf, photosOf, pictureMark, useProject } = await import('./project')
+const { chooseLayers, chooseScenes, reachedLayers, useSession } = await import('./session')
 
 const photo = { kind: 'photo', media: 'p', view: { keys: {} } }
 const shape = { kind: 'shape', form: {} }
@@ -14,7 +15,10 @@ const document = {
 } as unknown as Doc
 
 describe('what a change reaches', () => {
-  beforeEach(() => useProject.setState({ document, chosenScenes: ['a', 'b'], chosenLayers: [] }))
+  beforeEach(() => {
+    useProject.setState({ document })
+    useSession.setState({ chosenScenes: ['a', 'b'], chosenLayers: [] })
+  })
 
   it('is every photo of the chosen scenes as long as no layer is chosen', () => {
     expect(reachedLayers()).toEqual([{ scene: 'a', layer: 'one' }, { scene: 'a', layer: 'two' }, { scene: 'b', layer: 'one' }])
@@ -22,14 +26,14 @@ describe('what a change reaches', () => {
   })
 
   it('is the chosen layers alone once there are some', () => {
-    useProject.setState({ chosenLayers: [{ scene: 'a', layer: 'sheet' }] })
+    chooseLayers([{ scene: 'a', layer: 'sheet' }])
     expect(reachedLayers()).toEqual([{ scene: 'a', layer: 'sheet' }])
   })
 
   it('forgets chosen layers when another scene is chosen', () => {
-    useProject.setState({ chosenLayers: [{ scene: 'b', layer: 'one' }] })
-    useProject.setState({ chosenScenes: ['a'] })
-    expect(useProject.getState().chosenLayers).toEqual([])
+    chooseLayers([{ scene: 'b', layer: 'one' }])
+    chooseScenes(['a'])
+    expect(useSession.getState().chosenLayers).toEqual([])
   })
 
   it('finds the layers of scenes and of shared groups alike', () => {

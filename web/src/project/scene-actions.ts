@@ -1,18 +1,22 @@
 import { inOrder } from './ordering'
-import { edit, newId, useProject } from './store'
+import { edit } from './connection'
+import { newId, useProject } from './project'
+import { chooseScenes, useSession } from './session'
 
 /** Copies of the chosen scenes after them, chosen instead. */
 export async function duplicateScenes(): Promise<void> {
-  const { chosenScenes, document } = useProject.getState()
+  const { chosenScenes } = useSession.getState()
+  const { document } = useProject.getState()
   const copies = inOrder(document.scenes).filter(([k]) => chosenScenes.includes(k)).map(([id]) => ({ id, copy_id: newId() }))
-  if (copies.length && (await edit({ edit: 'duplicate_scenes', copies }))) useProject.setState({ chosenScenes: copies.map((c) => c.copy_id) })
+  if (copies.length && (await edit({ edit: 'duplicate_scenes', copies }))) chooseScenes(copies.map((c) => c.copy_id))
 }
 
 /** The chosen scenes go; the next one is chosen. */
 export async function removeScenes(): Promise<void> {
-  const { chosenScenes, document } = useProject.getState()
+  const { chosenScenes } = useSession.getState()
+  const { document } = useProject.getState()
   if (!chosenScenes.length) return
   const order = inOrder(document.scenes).map(([k]) => k)
   const after = order.slice(Math.max(...chosenScenes.map((c) => order.indexOf(c))) + 1)[0] ?? order.filter((k) => !chosenScenes.includes(k)).at(-1)
-  if (await edit({ edit: 'remove_scenes', ids: chosenScenes })) useProject.setState({ chosenScenes: after ? [after] : [] })
+  if (await edit({ edit: 'remove_scenes', ids: chosenScenes })) chooseScenes(after ? [after] : [])
 }

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { filmTime, ownTime, sceneTime } from './scene-time'
-import { useProject } from './store'
+import { useProject } from './project'
+import { chooseScenes } from './session'
 
 const span = (scene: string, start: number) => ({ scene, join_start: start, hold_start: start + 10, hold_end: start + 90, end: start + 100 })
 
@@ -9,8 +10,8 @@ describe("a scene's own time", () => {
     useProject.setState({
       timeline: { spans: [span('a', 0), span('b', 90)], length: 190, frames: 19, frame_ticks: 10 } as never,
       document: { scenes: { a: {}, b: { speed: 2 } } } as never,
-      chosenScenes: ['b'],
     })
+    chooseScenes(['b'])
   })
 
   it('runs at its speed from where the scene comes on screen', () => {
@@ -21,9 +22,9 @@ describe("a scene's own time", () => {
   })
 
   it('is film time without a speed, and from the start without a scene', () => {
-    useProject.setState({ chosenScenes: ['a'] })
+    chooseScenes(['a'])
     expect(ownTime(50)).toBe(50)
-    useProject.setState({ chosenScenes: [] })
+    chooseScenes([])
     expect(sceneTime()).toEqual({ start: 0, speed: 1 })
   })
 })

@@ -1,11 +1,13 @@
-import { useProject } from './store'
+import { useProject } from './project'
+import { useSession } from './session'
 
 /** When a scene is on screen, and how fast its own time runs against the film's. */
 export type SceneTime = { start: number; speed: number }
 
 /** The chosen scene's. */
 export function sceneTime(): SceneTime {
-  const { timeline, document, chosenScenes } = useProject.getState()
+  const { timeline, document } = useProject.getState()
+  const { chosenScenes } = useSession.getState()
   const id = chosenScenes.at(-1)
   return { start: timeline.spans.find((s) => s.scene === id)?.join_start ?? 0, speed: (id && document.scenes?.[id]?.speed) || 1 }
 }

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { address, type Edit, painted, releaseLater } from '@/api/client'
-import { useProject } from './store'
+import { useProject } from './project'
 
 const AT_ONCE = 2
 let running = 0

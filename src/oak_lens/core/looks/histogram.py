@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-BINS = 64
+BINS, SHIFT = 64, 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +20,7 @@ class Histogram:
 
 def histogram(pixels: NDArray[np.uint8]) -> Histogram:
     """Of a picture (h, w, 3) uint8 sRGB."""
-    counts = np.stack([np.bincount(pixels[..., c].reshape(-1) * BINS // 256, minlength=BINS) for c in range(3)]).astype(np.float64)
+    counts = np.stack([np.bincount(pixels[..., c].reshape(-1) >> SHIFT, minlength=BINS) for c in range(3)]).astype(np.float64)
     highest = max(float(counts[:, 1:-1].max()), 1.0)
     heights = np.minimum(counts / highest, 1.0).round(4)
     return Histogram(

@@ -2,7 +2,10 @@ import { useEffect, useMemo, useState } from 'react'
 import { client, type Edit, type LayerRef, type SceneChange, settled, type EditOf } from '@/api/client'
 import { inOrder } from '@/project/ordering'
 import type { DialogProps } from '@/project/dialogs'
-import { catalogue, edit, reachedPhotos, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { reachedPhotos, useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -19,13 +22,13 @@ export function Carry({ onClose }: DialogProps) {
 /** The photo that is right: the chosen one of the scene that is seen. */
 function sourceOf(): LayerRef | undefined {
   const photos = reachedPhotos()
-  return photos.find((r) => r.scene === useProject.getState().chosenScenes.at(-1)) ?? photos[0]
+  return photos.find((r) => r.scene === useSession.getState().chosenScenes.at(-1)) ?? photos[0]
 }
 
 function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
   const project = useProject((s) => s.id)
   const scenes = useProject((s) => s.document.scenes)
-  const chosenScenes = useProject((s) => s.chosenScenes)
+  const chosenScenes = useSession((s) => s.chosenScenes)
   const others = useMemo(() => inOrder(scenes).filter(([id]) => id !== source.scene), [scenes, source.scene])
   const [what, setWhat] = useState<What[]>(['look'])
   const [ticked, setTicked] = useState<string[]>(() => {

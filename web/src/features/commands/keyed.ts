@@ -5,10 +5,11 @@ import { duplicateLayers, groupLayers, removeLayers } from '@/features/layers'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
 import { inOrder } from '@/project/ordering'
 import { duplicateScenes, removeScenes } from '@/project/scene-actions'
-import { layersOf, redo, undo, useProject } from '@/project/store'
+import { redo, undo } from '@/project/connection'
+import { layersOf } from '@/project/project'
+import { chooseLayers, chooseScenes, lookAt, now, toggle } from '@/project/session'
 import { type Command, control, letter, plain } from './command'
 
-const now = () => useProject.getState()
 const desk = 'desk' as const
 
 /** All keyframes of the scene if one is chosen, else all its layers if one is, else all scenes. */
@@ -16,14 +17,13 @@ function chooseAll(): void {
   const { chosenKeys, chosenLayers, chosenScenes, document } = now()
   const scene = chosenScenes.at(-1)
   if (chosenKeys.length) chooseAllKeys()
-  else if (chosenLayers.length && scene) useProject.setState({ chosenLayers: inOrder(layersOf(document, scene)).map(([layer]) => ({ scene, layer })) })
-  else useProject.setState({ chosenScenes: inOrder(document.scenes).map(([id]) => id) })
+  else if (chosenLayers.length && scene) chooseLayers(inOrder(layersOf(document, scene)).map(([layer]) => ({ scene, layer })))
+  else chooseScenes(inOrder(document.scenes).map(([id]) => id))
 }
 
 function loop(): void {
-  const { loopScene, playing } = now()
-  useProject.setState({ loopScene: !loopScene })
-  if (playing) {
+  toggle('loopScene')
+  if (now().playing) {
     stopPlaying()
     startPlaying()
   }
@@ -31,7 +31,7 @@ function loop(): void {
 
 const look = (looking: 'live' | 'views' | 'plan') => () => {
   if (looking === 'views') stopPlaying()
-  useProject.setState({ looking })
+  lookAt(looking)
 }
 
 /** Actions with keys of their own. */
@@ -45,7 +45,7 @@ export const KEYED: Command[] = [
   { id: 'live', label: 'Look at the film live', keys: '1', place: desk, match: letter('1'), run: look('live') },
   { id: 'views', label: 'Look at opening and closing view', keys: '2', place: desk, match: letter('2'), run: look('views') },
   { id: 'plan', label: 'Look at the plan', words: 'camera above side', keys: '3', place: desk, match: letter('3'), run: look('plan') },
-  { id: 'record', label: 'Record changes as keyframes, or not', keys: 'R', place: desk, match: letter('r'), run: () => useProject.setState({ recording: !now().recording }) },
+  { id: 'record', label: 'Record changes as keyframes, or not', keys: 'R', place: desk, match: letter('r'), run: () => toggle('recording') },
   { id: 'key', label: 'Set keyframes at the playhead', keys: 'K', place: desk, match: letter('k'), run: () => void setKeysHere() },
   { id: 'key-before', label: 'To the keyframe before', keys: 'Shift ,', place: desk, match: (e) => plain(e) && (e.key === '<' || e.key === ';' || (e.shiftKey && e.key === ',')), run: () => stepToKey(-1) },
   { id: 'key-next', label: 'To the next keyframe', keys: 'Shift .', place: desk, match: (e) => plain(e) && (e.key === '>' || e.key === ':' || (e.shiftKey && e.key === '.')), run: () => stepToKey(1) },

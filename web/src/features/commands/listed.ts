@@ -1,15 +1,17 @@
 import { endSession } from '@/api/client'
-import { setTheme, useTheme } from '@/app/theme'
+import { setTheme, useTheme } from '@/ui/theme'
 import { chooseJoin } from '@/features/joins'
 import { easeKeys } from '@/features/lanes'
 import { seek } from '@/playback/screen'
 import { type DialogName, openDialog } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
-import { catalogue, edit, layersOf, newId, photosOf, reachedLayers, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { layersOf, newId, photosOf } from '@/project/project'
+import { chooseLayers, chooseScenes, now, reachedLayers, space, toggle } from '@/project/session'
 import { say } from '@/ui/notices'
 import type { Command } from './command'
 
-const now = () => useProject.getState()
 const scenes = () => now().chosenScenes
 const scene = () => scenes().at(-1) ?? ''
 const someScene = () => scenes().length > 0
@@ -48,7 +50,7 @@ function layers(): Command[] {
     id: `add-${id}`, label: `Add ${label}`, words: 'shape layer', at: 'desk', possible: someScene,
     run: () => {
       const [at, layer] = [scene(), newId()]
-      void edit({ edit: 'add_shape', scene: at, id: layer, name, form }).then((done) => done && useProject.setState({ chosenLayers: [{ scene: at, layer }] }))
+      void edit({ edit: 'add_shape', scene: at, id: layer, name, form }).then((done) => done && chooseLayers([{ scene: at, layer }]))
     },
   })
   const set = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({ id, label, words, at: 'desk', possible: reached, run: () => void edit({ edit: 'set_layers', layers: reachedLayers(), ...partial }) })
@@ -100,15 +102,15 @@ function scenesAndTimes(): Command[] {
 
 /** What is drawn besides the film, and how the desk looks. */
 function looking(): Command[] {
-  const toggle = (id: string, label: string, name: 'thirds' | 'safe' | 'chequered' | 'ghosts' | 'lanesShown', words = ''): Command => ({ id, label, words, at: 'desk', run: () => useProject.setState({ [name]: !now()[name] } as Partial<ReturnType<typeof now>>) })
+  const shown = (id: string, label: string, name: Parameters<typeof toggle>[0], words = ''): Command => ({ id, label, words, at: 'desk', run: () => toggle(name) })
   const guides = () => now().document.guides ?? []
   return [
-    toggle('thirds', 'Thirds, shown or not', 'thirds', 'guides grid'),
-    toggle('safe', 'Title-safe area, shown or not', 'safe', 'guides'),
-    toggle('chequered', 'Transparency as chequers, or black', 'chequered', 'alpha'),
-    toggle('ghosts', 'Ghosts of earlier and later frames, or none', 'ghosts', 'onion'),
-    toggle('lanes', 'Lanes, shown or not', 'lanesShown', 'keyframes timeline'),
-    { id: 'spacing', label: 'Run sheet even, or to time', words: 'waveform beats', at: 'desk', run: () => useProject.setState({ spacing: now().spacing === 'even' ? 'time' : 'even' }) },
+    shown('thirds', 'Thirds, shown or not', 'thirds', 'guides grid'),
+    shown('safe', 'Title-safe area, shown or not', 'safe', 'guides'),
+    shown('chequered', 'Transparency as chequers, or black', 'chequered', 'alpha'),
+    shown('ghosts', 'Ghosts of earlier and later frames, or none', 'ghosts', 'onion'),
+    shown('lanes', 'Lanes, shown or not', 'lanesShown', 'keyframes timeline'),
+    { id: 'spacing', label: 'Run sheet even, or to time', words: 'waveform beats', at: 'desk', run: () => space(now().spacing === 'even' ? 'time' : 'even') },
     { id: 'guide-upright', label: 'Add an upright guide', at: 'desk', run: () => void edit({ edit: 'set_guides', guides: [...guides(), { axis: 'x', at: 0.5 }] }) },
     { id: 'guide-level', label: 'Add a level guide', at: 'desk', run: () => void edit({ edit: 'set_guides', guides: [...guides(), { axis: 'y', at: 0.5 }] }) },
     { id: 'guides-none', label: 'Remove all guides', at: 'desk', possible: () => guides().length > 0, run: () => void edit({ edit: 'set_guides', guides: [] }) },
@@ -144,7 +146,7 @@ const goTo = (): Command[] =>
   inOrder(now().document.scenes).map(([id, s], i): Command => ({
     id: `go-${id}`, label: `Go to scene ${i + 1}: ${s.name || 'Scene'}`, at: 'desk',
     run: () => {
-      useProject.setState({ chosenScenes: [id] })
+      chooseScenes([id])
       const span = now().timeline.spans.find((p) => p.scene === id)
       if (span) seek(span.hold_start)
     },

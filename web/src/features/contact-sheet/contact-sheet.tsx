@@ -3,12 +3,14 @@ import { Crop, Film, FolderPlus, Grid3x3, ImagePlus, LayoutGrid, List, MoreHoriz
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { client, sendPicture, settled, type EditOf } from '@/api/client'
-import { Correct } from '@/features/correct/correct'
-import { Trim } from '@/features/correct/trim'
-import { fits } from '@/features/pictures/picker'
+import { Correct } from '@/features/correct'
+import { Trim } from '@/features/correct'
+import { fits } from '@/features/pictures'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
-import { edit, newId, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
+import { chooseScenes } from '@/project/session'
 import { Button, IconButton } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Menu } from '@/ui/menu'
@@ -71,7 +73,7 @@ export function ContactSheet() {
     add(await droppedFiles(event.dataTransfer))
   }
   const news = (made: string[], text: string) => {
-    useProject.setState({ chosenScenes: made })
+    chooseScenes(made)
     say(text, 'news', { label: 'Go to the desk', run: () => navigate(`/projects/${id}`) })
   }
   const intoFilm = async (ids: string[]) => {

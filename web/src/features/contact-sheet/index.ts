@@ -1,3 +1,2 @@
-export { ContactSheet } from './contact-sheet'
 export { droppedFiles } from './dropped'
 export { sendAll, useSending } from './sending'

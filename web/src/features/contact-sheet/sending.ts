@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { Refused, sendPicture, type Edit, type PictureRecord } from '@/api/client'
-import { editIn, newId, useProject } from '@/project/store'
+import { editIn } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
 import { say } from '@/ui/notices'
 
 export type Sending = { id: string; file: File; name: string; share: number; state: 'waiting' | 'sending' | 'refused'; message: string; picture: string | null; intoFilm: boolean }

@@ -1,7 +1,7 @@
 import { Check, Film } from 'lucide-react'
 import { type MouseEvent, type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { address, type Media, type MediaState } from '@/api/client'
-import { pictureMark } from '@/project/store'
+import { pictureMark } from '@/project/project'
 import { TICKS } from '@/project/times'
 
 const TILE = { width: 186, height: 194 }

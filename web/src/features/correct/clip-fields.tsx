@@ -1,6 +1,6 @@
 import { control } from '@/project/controls'
 import type { Media } from '@/api/client'
-import { edit } from '@/project/store'
+import { edit } from '@/project/connection'
 import { TICKS, toSeconds } from '@/project/times'
 import { NumberField } from '@/ui/number'
 

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { address, type Edit, painted, releaseLater } from '@/api/client'
-import { pictureMark, useProject } from '@/project/store'
+import { pictureMark, useProject } from '@/project/project'
 
 /** A picture painted with edits tried; while one is on its way, only the newest wish waits. */
 export function useDeveloped(media: string, edits: Edit[], uncropped: boolean): { url: string | null; fault: string | null } {

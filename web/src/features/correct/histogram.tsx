@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { client, type Edit, settled } from '@/api/client'
-import { pictureMark, useProject } from '@/project/store'
+import { pictureMark, useProject } from '@/project/project'
 
 type Found = { channels: number[][]; dark: number; light: number }
 

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react'
 import { type Area, client, settled } from '@/api/client'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { say } from '@/ui/notices'

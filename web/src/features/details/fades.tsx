@@ -1,6 +1,6 @@
 import { control } from '@/project/controls'
 import type { Edit, Scene } from '@/api/client'
-import { edit } from '@/project/store'
+import { edit } from '@/project/connection'
 import { ColourField } from '@/ui/colour'
 import { NumberField } from '@/ui/number'
 import { common } from '@/project/common'

@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import { address, type Photo, type Scene } from '@/api/client'
 import { inOrder } from '@/project/ordering'
-import { edit, pictureMark, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { pictureMark, useProject } from '@/project/project'
 
 /** What the details speak of, and how sharp it is at its closest. */
 export function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {

@@ -3,7 +3,10 @@ import { Parameters, useNumbers } from '@/features/parameters'
 import { useApplied } from '@/project/applied'
 import { common, commonFields, type Values } from '@/project/common'
 import { control } from '@/project/controls'
-import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { tryEdits, useSession } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -83,7 +86,7 @@ export function WindowPart({ chosen: { photos, photoRefs, onPhotos } }: PartProp
           <Tick label="The picture’s own shape" value={own} onSet={(on) => set({ aspect: on ? null : 1.5 })} />
           <WindowShape chosen={{ photos, photoRefs, onPhotos }} value={(values.aspect as number) ?? null} />
           <div className="mt-1.5 flex flex-wrap gap-1.5">
-            <Button size="small" title="Or double click the photo on the easel" onClick={() => useProject.setState({ target: 'picture', looking: 'live', ...(photoRefs.length === 1 && { chosenLayers: photoRefs }) })}>
+            <Button size="small" title="Or double click the photo on the easel" onClick={() => useSession.setState({ target: 'picture', looking: 'live', ...(photoRefs.length === 1 && { chosenLayers: photoRefs }) })}>
               Move the picture in it
             </Button>
             <Button size="small" onClick={() => void edit({ edit: 'set_views', photos: photoRefs, opening: AS_FITTED, closing: AS_FITTED })}>

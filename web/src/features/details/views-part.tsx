@@ -4,7 +4,9 @@ import { useState } from 'react'
 import type { EditOf, View } from '@/api/client'
 import type { PartProps } from '@/project/chosen'
 import { common, commonFields, type Values } from '@/project/common'
-import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { lookAt, tryEdits } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -31,7 +33,7 @@ export function Views({ chosen: { photos: layers, photoRefs: photos } }: PartPro
     <Part
       name="views"
       title="Views"
-      source={<PartAction onPress={() => useProject.setState({ looking: 'views' })}>set them on the picture</PartAction>}
+      source={<PartAction onPress={() => lookAt('views')}>set them on the picture</PartAction>}
     >
       <div className="mb-1.5 flex items-center justify-between">
         <Choice

@@ -1,7 +1,8 @@
 import { X } from 'lucide-react'
 import { type PointerEvent, useEffect, useState } from 'react'
 import { address } from '@/api/client'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { compareWith, useSession } from '@/project/session'
 import type { Box } from './placing'
 
 const REST_MS = 70
@@ -9,9 +10,9 @@ const STEP = 0.02
 
 /** A named version laid over the film, up to a line that is dragged: the same moment of the same scene, as it was then and as it is now. */
 export function Compare({ box }: { box: Box }) {
-  const compared = useProject((s) => s.compared)
+  const compared = useSession((s) => s.compared)
   const project = useProject((s) => s.id)
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   const timeline = useProject((s) => s.timeline)
   const [share, setShare] = useState(0.5)
   const [source, setSource] = useState('')
@@ -36,7 +37,7 @@ export function Compare({ box }: { box: Box }) {
       {source && <img src={source} alt={`The same moment in “${compared.name}”`} draggable={false} className="pointer-events-none absolute inset-0 size-full" style={{ clipPath: `inset(0 ${(1 - share) * 100}% 0 0)` }} />}
       <span className={`${label} left-2`}>{compared.name}</span>
       <span className={`${label} right-2`}>now</span>
-      <button type="button" aria-label="End comparing" onClick={() => useProject.setState({ compared: null })} className="absolute right-2 top-2 grid size-7 place-items-center rounded-full bg-black/65 text-white">
+      <button type="button" aria-label="End comparing" onClick={() => compareWith(null)} className="absolute right-2 top-2 grid size-7 place-items-center rounded-full bg-black/65 text-white">
         <X size={15} />
       </button>
       <div

@@ -1,7 +1,8 @@
 import { useEffect } from 'react'
 import { address } from '@/api/client'
 import { Screen, stopPlaying, useGeometry, useScreen } from '@/playback/screen'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { lookAt, useSession } from '@/project/session'
 import { later } from '@/ui/later'
 import { Lanes } from '@/features/lanes'
 import { Live } from './live'
@@ -9,29 +10,42 @@ import { Toolbar } from './toolbar'
 import { Transport } from './transport'
 
 // Ways of looking that are loaded when somebody looks so.
-const Plan = later<{ onClose: () => void }>(() => import('@/features/plan/plan').then((m) => m.Plan))
+const Plan = later<{ onClose: () => void }>(() => import('@/features/plan').then((m) => m.Plan))
 const Views = later<{ onClose: () => void }>(() => import('./views').then((m) => m.Views))
 
-const lookLive = () => useProject.setState({ looking: 'live' })
+const lookLive = () => lookAt('live')
 
 const WARM_AFTER_MS = 5000
 
 export function Easel() {
   const project = useProject((s) => s.id)
-  const looking = useProject((s) => s.looking)
-  const playing = useProject((s) => s.playing)
+  const looking = useSession((s) => s.looking)
+  const playing = useSession((s) => s.playing)
   const fault = useGeometry((s) => s.fault)
 
   useEffect(() => {
     const screen = new Screen(project)
     useScreen.setState({ screen })
-    // What is seen follows the document, what is tried, what is chosen and the way of looking.
-    const stop = useProject.subscribe((now, before) => {
+    // What is seen follows the document, what is tried, what is chosen and the way of looking. An answer changes several of them: the picture
+    // is asked for once they all have.
+    let soon = false
+    const show = () => {
+      if (soon) return
+      soon = true
+      queueMicrotask(() => {
+        soon = false
+        if (useScreen.getState().screen === screen) screen.refresh(Boolean(useSession.getState().tried))
+      })
+    }
+    const stopProject = useProject.subscribe((now, before) => {
+      if (now.revision === before.revision) return
+      if (useSession.getState().playing) stopPlaying()
+      show()
+    })
+    const stopSession = useSession.subscribe((now, before) => {
       const same =
-        now.revision === before.revision && now.tried === before.tried && now.chosenScenes === before.chosenScenes && now.looking === before.looking && now.chequered === before.chequered && now.openLanes === before.openLanes && now.ghosts === before.ghosts && now.lanesShown === before.lanesShown && (!now.ghosts || now.chosenLayers === before.chosenLayers)
-      if (same) return
-      if (now.playing && now.revision !== before.revision) stopPlaying()
-      screen.refresh(Boolean(now.tried))
+        now.tried === before.tried && now.chosenScenes === before.chosenScenes && now.looking === before.looking && now.chequered === before.chequered && now.openLanes === before.openLanes && now.ghosts === before.ghosts && now.lanesShown === before.lanesShown && (!now.ghosts || now.chosenLayers === before.chosenLayers)
+      if (!same) show()
     })
     screen.refresh(false)
     // The film's level is worked out ahead, so that playing begins at once.
@@ -45,8 +59,9 @@ export function Easel() {
     return () => {
       clearTimeout(idle)
       hear()
-      stop()
-      useProject.setState({ playing: false })
+      stopProject()
+      stopSession()
+      useSession.setState({ playing: false })
       screen.close()
       useScreen.setState({ screen: null })
     }

@@ -1,14 +1,16 @@
 import { useDrag } from '@/interaction/drag'
 import type { Geometry } from '@/playback/socket'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import type { Box } from './placing'
 
 type Props = { box: Box; origin: () => { left: number; top: number }; lines: Geometry['lines']; safe: number }
 
 /** Lines over the frame: thirds, title-safe area, the project's own guides, and what a dragged layer touches. */
 export function Guides({ box, origin, lines, safe }: Props) {
-  const thirds = useProject((s) => s.thirds)
-  const showSafe = useProject((s) => s.safe)
+  const thirds = useSession((s) => s.thirds)
+  const showSafe = useSession((s) => s.safe)
   const guides = useProject((s) => s.document.guides)
   const x = (at: number) => box.left + at * box.width
   const y = (at: number) => box.top + at * box.height

@@ -2,10 +2,13 @@ import { type DragEvent, type PointerEvent, useRef } from 'react'
 import { type Edit, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
 import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
-import { catalogue, edit, layersOf, newId, sceneAt, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { layersOf, newId, sceneAt, useProject } from '@/project/project'
+import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@/project/session'
 import { later } from '@/ui/later'
 import { say } from '@/ui/notices'
-import { useArea } from './area'
+import { useArea } from '@/interaction/area'
 import { Guides } from './guides'
 import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
@@ -14,7 +17,7 @@ import { type Box, placed, toDocument } from './placing'
 const SURROUND = 0.07
 
 const Compare = later<{ box: Box; onClose: () => void }>(() => import('./compare').then((m) => m.Compare))
-const endComparing = () => useProject.setState({ compared: null })
+const endComparing = () => compareWith(null)
 
 type Placed = Geometry['layers'][number]
 
@@ -26,18 +29,18 @@ export function Live({ playing }: { playing: boolean }) {
   const { ref, size, origin } = useArea()
   const frame = useProject((s) => s.document.frame)
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
   const document = useProject((s) => s.document)
-  const chosen = useProject((s) => s.chosenLayers)
-  const target = useProject((s) => s.target)
-  const recording = useProject((s) => s.recording)
+  const chosen = useSession((s) => s.chosenLayers)
+  const target = useSession((s) => s.target)
+  const recording = useSession((s) => s.recording)
   const timeline = useProject((s) => s.timeline)
   const geometry = useGeometry((s) => s.geometry)
   const shown = useGeometry((s) => s.scene)
-  const compared = useProject((s) => s.compared)
+  const compared = useSession((s) => s.compared)
   const seen = useFirstPicture((s) => s.seen)
   const span = timeline.spans.find((s) => s.scene === scene)
-  const onScreen = useProject((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
+  const onScreen = useSession((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
   const box = placed(size.width, size.height, aspect, SURROUND)
   const copyId = useRef('')
   const pressedChosen = useRef(false)
@@ -55,19 +58,19 @@ export function Live({ playing }: { playing: boolean }) {
 
   const press = (l: Placed) => (event: PointerEvent) => {
     const ref = chosen.some((c) => same(c, refOf(l))) ? refOf(l) : outermost(l)
-    const present = useProject.getState().chosenLayers
+    const present = useSession.getState().chosenLayers
     const has = present.some((c) => same(c, ref))
     const more = event.shiftKey || event.ctrlKey || event.metaKey
-    if (!has) useProject.setState(more ? { chosenLayers: [...present, ref] } : { chosenLayers: [ref], target: 'layer' })
+    if (!has) useSession.setState(more ? { chosenLayers: [...present, ref] } : { chosenLayers: [ref], target: 'layer' })
     // With Ctrl one drags freely: a chosen layer is let go only if it was not dragged.
     pressedChosen.current = has
     copyId.current = newId()
   }
   const tap = (l: Placed) => (event: PointerEvent) => {
-    if (pressedChosen.current && (event.shiftKey || event.ctrlKey || event.metaKey)) useProject.setState({ chosenLayers: useProject.getState().chosenLayers.filter((c) => !same(c, refOf(l)) && !same(c, outermost(l))) })
+    if (pressedChosen.current && (event.shiftKey || event.ctrlKey || event.metaKey)) chooseLayers(useSession.getState().chosenLayers.filter((c) => !same(c, refOf(l)) && !same(c, outermost(l))))
   }
   const made = (l: Placed, gesture: Gesture): Edit[] => {
-    const { chosenLayers, playhead } = useProject.getState()
+    const { chosenLayers, playhead } = useSession.getState()
     const pressed = only ? refOf(l) : (chosenLayers.find((c) => same(c, refOf(l))) ?? outermost(l))
     const at = Math.round(playhead)
     const { handle, start, end, constrain, free, copy } = gesture
@@ -84,17 +87,17 @@ export function Live({ playing }: { playing: boolean }) {
   }
   const set = async (l: Placed, gesture: Gesture) => {
     const edits = made(l, gesture)
-    if ((await edit(...edits)) && gesture.copy && scene) useProject.setState({ chosenLayers: [{ scene: l.container, layer: copyId.current }] })
+    if ((await edit(...edits)) && gesture.copy && scene) chooseLayers([{ scene: l.container, layer: copyId.current }])
   }
   const enter = (l: Placed) => () => {
     const layer = record(refOf(l))
-    useProject.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
+    useSession.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
   }
 
   const chooseHere = () => {
-    const found = sceneAt(timeline, useProject.getState().playhead)
-    if (found && found !== scene) useProject.setState({ chosenScenes: [found] })
-    else useProject.setState({ chosenLayers: [], target: 'layer' })
+    const found = sceneAt(timeline, useSession.getState().playhead)
+    if (found && found !== scene) chooseScenes([found])
+    else useSession.setState({ chosenLayers: [], target: 'layer' })
   }
   const drop = async (event: DragEvent) => {
     event.preventDefault()
@@ -154,7 +157,7 @@ export function Live({ playing }: { playing: boolean }) {
 
 /** The frame as a handle of the camera: its inside tracks, its corners dolly, its ring rolls. */
 function CameraFrame({ box, origin, scene }: { box: Box; origin: () => { left: number; top: number }; scene: string }) {
-  const made = (g: Gesture): Edit => ({ edit: 'drag_camera', scene, handle: g.handle, start: g.start, end: g.end, constrain: g.constrain, at: Math.round(useProject.getState().playhead) })
+  const made = (g: Gesture): Edit => ({ edit: 'drag_camera', scene, handle: g.handle, start: g.start, end: g.end, constrain: g.constrain, at: Math.round(useSession.getState().playhead) })
   const corners: Corner[] = [[0.03, 0.05], [0.97, 0.05], [0.97, 0.95], [0.03, 0.95]]
   return <Outline look="layer" name="the camera" corners={corners} box={box} origin={origin} onTry={(g) => tryEdits([made(g)])} onSet={(g) => void edit(made(g))} onGiveUp={() => tryEdits(null)} />
 }

@@ -3,7 +3,9 @@ import type { KeyboardEvent } from 'react'
 import { useDrag } from '@/interaction/drag'
 import { useGeometry } from '@/playback/screen'
 import type { Corner } from '@/playback/socket'
-import { edit, layersOf, tryEdits, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { layersOf, useProject } from '@/project/project'
+import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { type Box, toDocument, toView } from './placing'
 
 type Props = { box: Box; origin: () => { left: number; top: number } }
@@ -14,14 +16,14 @@ const NUDGE = 0.005
 /** Paths of the chosen layers with their keys and tangents, through the surround, too; ghosts of other frames; the lamp. */
 export function MotionOverlay({ box, origin }: Props) {
   const geometry = useGeometry((s) => s.geometry)
-  const chosen = useProject((s) => s.chosenLayers)
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
+  const chosen = useSession((s) => s.chosenLayers)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
   const document = useProject((s) => s.document)
-  const at = () => Math.round(useProject.getState().playhead)
+  const at = () => Math.round(useSession.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
   const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({ edit: 'drag_path', lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene }, key: what.key, part: what.part, start, end, constrain, break_off: copy, at: at() })
   const bind = useDrag<PathPart>({
-    onPress: (w) => useProject.setState({ chosenKeys: [{ scene: w.container, layer: w.layer, property: 'placement.path', key: w.key, on: scene }] }),
+    onPress: (w) => chooseKeys([{ scene: w.container, layer: w.layer, property: 'placement.path', key: w.key, on: scene }]),
     onTry: (w, start, now, held) => tryEdits([made(w, fraction(start), fraction(now), held.constrain, held.copy)]),
     onSet: (w, start, now, held) => void edit(made(w, fraction(start), fraction(now), held.constrain, held.copy)),
     onGiveUp: () => tryEdits(null),

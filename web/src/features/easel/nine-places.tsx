@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui'
 import { type KeyboardEvent, type RefObject, useRef } from 'react'
-import { edit, reachedLayers, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { reachedLayers, useSession } from '@/project/session'
 
 const DOWN = ['top', 'middle', 'bottom'] as const
 const ACROSS = ['left', 'middle', 'right'] as const
@@ -9,10 +10,10 @@ const NAMES = ['Top left', 'Top', 'Top right', 'Left', 'Middle', 'Right', 'Botto
 /** Nine places of the frame, or of its title-safe area where that is shown, as a small picture of them: the arrows go from one to the next. */
 export function NinePlaces({ opener, onClose }: { opener: RefObject<HTMLElement | null>; onClose: () => void }) {
   const grid = useRef<HTMLDivElement>(null)
-  const safe = useProject((s) => s.safe)
+  const safe = useSession((s) => s.safe)
   const put = (place: number) => {
     onClose()
-    const { chosenScenes, playhead } = useProject.getState()
+    const { chosenScenes, playhead } = useSession.getState()
     void edit({ edit: 'align_layers', layers: reachedLayers(), on: chosenScenes.at(-1) ?? null, at: Math.round(playhead), across: ACROSS[place % 3], down: DOWN[Math.floor(place / 3)], to: safe ? 'safe' : 'frame' })
   }
   const go = (event: KeyboardEvent) => {

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
 import { stepFrames } from '@/playback/screen'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 
 /** The film from start to end: drag to scrub; the scenes' bounds and the chosen scene are marked. */
@@ -8,8 +9,8 @@ export function ScrubBar({ onSeek }: { onSeek: (at: number, moving?: boolean) =>
   const bar = useRef<HTMLDivElement>(null)
   const down = useRef(false)
   const timeline = useProject((s) => s.timeline)
-  const playhead = useProject((s) => s.playhead)
-  const chosen = useProject((s) => s.chosenScenes)
+  const playhead = useSession((s) => s.playhead)
+  const chosen = useSession((s) => s.chosenScenes)
   const length = Math.max(1, timeline.length)
 
   const seek = (event: PointerEvent, moving: boolean) => {

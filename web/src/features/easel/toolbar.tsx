@@ -2,7 +2,10 @@ import { AlignCenter, Eye, Frame, Grid3x3 } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 import { typing } from '@/interaction/choosing'
 import { stopPlaying } from '@/playback/screen'
-import { catalogue, edit, layersOf, reachedLayers, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { layersOf, useProject } from '@/project/project'
+import { lookAt, reachedLayers, takeHoldOf, toggle, tryEdits, useSession } from '@/project/session'
 import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
 import { Menu, type MenuEntry } from '@/ui/menu'
@@ -11,22 +14,22 @@ const NinePlaces = later(() => import('./nine-places').then((m) => m.NinePlaces)
 
 /** What the easel's upper edge offers: how to look, what drags take, where things go, what is drawn over. */
 export function Toolbar() {
-  const looking = useProject((s) => s.looking)
-  const chosen = useProject((s) => s.chosenLayers)
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
-  const target = useProject((s) => s.target)
-  const thirds = useProject((s) => s.thirds)
-  const safe = useProject((s) => s.safe)
-  const chequered = useProject((s) => s.chequered)
+  const looking = useSession((s) => s.looking)
+  const chosen = useSession((s) => s.chosenLayers)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
+  const target = useSession((s) => s.target)
+  const thirds = useSession((s) => s.thirds)
+  const safe = useSession((s) => s.safe)
+  const chequered = useSession((s) => s.chequered)
   const guides = useProject((s) => s.document.guides)
   const windowed = useProject((s) =>
-    s.chosenLayers.some((r) => {
+    chosen.some((r) => {
       const layer = layersOf(s.document, r.scene)[r.layer]
       return layer?.kind === 'photo' && layer.window
     }),
   )
   const button = 'flex h-7 items-center gap-1.5 rounded-lg px-2 hover:bg-white/10 disabled:opacity-40'
-  const align = (partial: Record<string, unknown>) => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene, at: Math.round(useProject.getState().playhead), ...partial })
+  const align = (partial: Record<string, unknown>) => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene, at: Math.round(useSession.getState().playhead), ...partial })
   const guide = (axis: 'x' | 'y') => void edit({ edit: 'set_guides', guides: [...(guides ?? []), { axis, at: 0.5 }] })
   const more: MenuEntry[] = [
     { label: 'Left edges together', run: () => align({ across: 'left', to: 'layers' }), disabled: chosen.length < 2 },
@@ -64,18 +67,18 @@ export function Toolbar() {
         ]}
         onSet={(v) => {
           stopPlaying()
-          useProject.setState({ looking: v as 'live' | 'views' | 'plan' })
+          lookAt(v as 'live' | 'views' | 'plan')
         }}
       />
       <span className="flex-1" />
       {looking === 'live' && target === 'camera' && (
-        <button type="button" onClick={() => useProject.setState({ target: 'layer' })} className="mr-2 flex h-7 items-center rounded-lg bg-glow px-2.5 text-[#2b2620]">
+        <button type="button" onClick={() => takeHoldOf('layer')} className="mr-2 flex h-7 items-center rounded-lg bg-glow px-2.5 text-[#2b2620]">
           Moving the camera · done
         </button>
       )}
       {looking === 'live' && target !== 'camera' && windowed && (
         <span className="mr-2 flex items-center gap-1.5 text-ash">
-          <Choice dark label="What drags move" value={target} choices={[['layer', 'Window'], ['picture', 'Picture in it']]} onSet={(v) => useProject.setState({ target: v as 'layer' | 'picture' })} />
+          <Choice dark label="What drags move" value={target} choices={[['layer', 'Window'], ['picture', 'Picture in it']]} onSet={(v) => takeHoldOf(v as 'layer' | 'picture')} />
         </span>
       )}
       {looking === 'live' && target !== 'camera' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}
@@ -89,9 +92,9 @@ export function Toolbar() {
           <Menu
             trigger={<button type="button" className={button}><Grid3x3 size={14} /> Guides</button>}
             entries={[
-              { label: thirds ? 'Hide thirds' : 'Show thirds', run: () => useProject.setState({ thirds: !thirds }) },
-              { label: safe ? 'Hide the title-safe area' : 'Show the title-safe area', run: () => useProject.setState({ safe: !safe }) },
-              { label: chequered ? 'Show transparency as black' : 'Show transparency as chequers', run: () => useProject.setState({ chequered: !chequered }) },
+              { label: thirds ? 'Hide thirds' : 'Show thirds', run: () => toggle('thirds') },
+              { label: safe ? 'Hide the title-safe area' : 'Show the title-safe area', run: () => toggle('safe') },
+              { label: chequered ? 'Show transparency as black' : 'Show transparency as chequers', run: () => toggle('chequered') },
               'rule',
               { label: 'Add an upright guide', run: () => guide('x') },
               { label: 'Add a level guide', run: () => guide('y') },

@@ -1,6 +1,7 @@
 import { ChevronLeft, ChevronRight, Maximize, Pause, Play, Repeat } from 'lucide-react'
 import { seek, startPlaying, stepFrames, stopPlaying, togglePlaying, useWaiting } from '@/playback/screen'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { toggleFullScreen } from './full-screen'
@@ -8,11 +9,11 @@ import { ScrubBar } from './scrub-bar'
 
 /** Playing, stepping, and the place in the film. */
 export function Transport() {
-  const playing = useProject((s) => s.playing)
-  const loop = useProject((s) => s.loopScene)
+  const playing = useSession((s) => s.playing)
+  const loop = useSession((s) => s.loopScene)
   const timeline = useProject((s) => s.timeline)
   const toggleLoop = () => {
-    useProject.setState({ loopScene: !loop })
+    useSession.setState({ loopScene: !loop })
     if (playing) {
       stopPlaying()
       startPlaying()
@@ -51,7 +52,8 @@ function Waiting() {
 }
 
 function Now() {
-  const text = useProject((s) => frameText(s.playhead, s.timeline.frame_ticks))
+  const frame = useProject((s) => s.timeline.frame_ticks)
+  const text = useSession((s) => frameText(s.playhead, frame))
   return (
     <span role="timer" aria-label="Playhead" title="minutes : seconds . frames" className="w-[58px] font-mono text-[12.5px]">
       {text}

@@ -2,8 +2,10 @@ import { useEffect, useRef, useState } from 'react'
 import { address, type Edit } from '@/api/client'
 import { useGeometry, useScreen } from '@/playback/screen'
 import { inOrder } from '@/project/ordering'
-import { edit, layersOf, pictureMark, tryEdits, useProject } from '@/project/store'
-import { useArea } from './area'
+import { edit } from '@/project/connection'
+import { layersOf, pictureMark, useProject } from '@/project/project'
+import { tryEdits, useSession } from '@/project/session'
+import { useArea } from '@/interaction/area'
 import { type Gesture, Outline } from './outline'
 import { type Box, placedAround, polygonArea } from './placing'
 
@@ -13,12 +15,13 @@ export function Views() {
   const project = useProject((s) => s.id)
   const frame = useProject((s) => s.document.frame)
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
   // The chosen photo, or the scene's lowest.
+  const chosenLayers = useSession((s) => s.chosenLayers)
   const layer = useProject((s) => {
     if (!scene) return null
     const layers = layersOf(s.document, scene)
-    const chosen = s.chosenLayers.find((r) => r.scene === scene && layers[r.layer]?.kind === 'photo')
+    const chosen = chosenLayers.find((r) => r.scene === scene && layers[r.layer]?.kind === 'photo')
     return chosen?.layer ?? inOrder(layers).find(([, l]) => l.kind === 'photo')?.[0] ?? null
   })
   const media = useProject((s) => {
@@ -34,7 +37,7 @@ export function Views() {
   // Two frames stand at the right; the picture takes the rest, with room for views that reach beyond it.
   const side = Math.min(size.width * 0.32, ((size.height - 70) / 2) * aspect)
   const room = Math.max(1, size.width - side - 34)
-  const dragging = useProject((s) => s.tried !== null)
+  const dragging = useSession((s) => s.tried !== null)
   const still = useRef<Box | null>(null)
   // The picture stays where it is while a view is dragged, even far beyond it.
   const fresh = placedAround(room, size.height, natural?.media === media ? natural.shape : (picture?.width ?? 3) / (picture?.height ?? 2), views ? [...views.opening, ...views.closing] : [], 44)

@@ -2,7 +2,9 @@ import { control } from '@/project/controls'
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { client, type ExportRequest, settled } from '@/api/client'
-import { catalogue, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { bytesText, clockText, spanText, } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
@@ -28,8 +30,8 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
   const frame = useProject((s) => s.document.frame)
   const revision = useProject((s) => s.revision)
   const timeline = useProject((s) => s.timeline)
-  const chosen = useProject((s) => s.chosenScenes)
-  const playhead = useProject((s) => s.playhead)
+  const chosen = useSession((s) => s.chosenScenes)
+  const playhead = useSession((s) => s.playhead)
   const queries = useQueryClient()
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
   const own = Math.min(frame?.width ?? 1080, frame?.height ?? 1080)

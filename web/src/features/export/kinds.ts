@@ -1,4 +1,4 @@
-import { catalogue } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
 
 export type Kind = ReturnType<typeof catalogue>['kinds'][number]
 

@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import type { Join } from '@/api/client'
 import { useApplied } from '@/project/applied'
 import { openDialog } from '@/project/dialogs'
-import { catalogue } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
 import { toSeconds } from '@/project/times'
 
 /** Where a join stands: into a scene, into the first one out of nothing, or out of the last. */

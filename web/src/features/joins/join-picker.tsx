@@ -9,7 +9,10 @@ import type { DialogProps } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
 import { Running } from '@/project/running'
 import { useApplied } from '@/project/applied'
-import { catalogue, edit, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -31,7 +34,7 @@ export function JoinPicker({ onClose }: DialogProps) {
 /** All joins on one's own two scenes: seen before one is taken, for one, the chosen or all; or several, varied. */
 function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
   const scenes = useProject((s) => s.document.scenes)
-  const chosen = useProject((s) => s.chosenScenes)
+  const chosen = useSession((s) => s.chosenScenes)
   const applied = useApplied()
   const ends = useProject((s) => s.document.ends)
   const order = inOrder(scenes).map(([k]) => k)

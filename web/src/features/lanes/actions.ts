@@ -1,15 +1,17 @@
 import type { Edit, KeyRef, LaneRef, EditOf } from '@/api/client'
 import { seek, useGeometry } from '@/playback/screen'
 import type { KeyMark, LaneRow } from '@/playback/socket'
-import { catalogue, edit, layersOf, reachedLayers, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { layersOf } from '@/project/project'
+import { chooseKeys, now, reachedLayers } from '@/project/session'
 import { filmTime } from '@/project/scene-time'
 import { say } from '@/ui/notices'
 
-const state = () => useProject.getState()
 const rows = (): LaneRow[] => useGeometry.getState().geometry.lanes?.rows ?? []
 
 /** A lane, as edits name it. */
-export const laneRef = (row: { container: string; layer: string | null; property: string }): LaneRef => ({ scene: row.container, layer: row.layer, property: row.property, on: state().chosenScenes.at(-1) })
+export const laneRef = (row: { container: string; layer: string | null; property: string }): LaneRef => ({ scene: row.container, layer: row.layer, property: row.property, on: now().chosenScenes.at(-1) })
 
 export const keyRef = (row: LaneRow, key: string): KeyRef => ({ ...laneRef(row), key })
 
@@ -17,23 +19,23 @@ export const sameKey = (a: KeyRef, b: KeyRef) => a.key === b.key && a.property =
 
 /** The chosen keys with their rows; those that are gone are left out. */
 export function chosenMarks(): { row: LaneRow; key: KeyMark }[] {
-  return state().chosenKeys.flatMap((ref) => {
+  return now().chosenKeys.flatMap((ref) => {
     const row = rows().find((r) => r.container === ref.scene && r.layer === ref.layer && r.property === ref.property)
     const key = row?.keys.find((k) => k.id === ref.key)
     return row && key ? [{ row, key }] : []
   })
 }
 
-export const chooseAllKeys = (): void => useProject.setState({ chosenKeys: rows().flatMap((row) => row.keys.map((key) => keyRef(row, key.id))) })
+export const chooseAllKeys = (): void => chooseKeys(rows().flatMap((row) => row.keys.map((key) => keyRef(row, key.id))))
 
 export async function deleteKeys(): Promise<void> {
-  const keys = state().chosenKeys
-  if (keys.length && (await edit({ edit: 'remove_keys', keys }))) useProject.setState({ chosenKeys: [] })
+  const keys = now().chosenKeys
+  if (keys.length && (await edit({ edit: 'remove_keys', keys }))) chooseKeys([])
 }
 
 export const easeKeys = (ease: string): Promise<boolean> => {
   const spec = catalogue().eases.find((e) => e.id === ease)
-  return spec ? edit({ edit: 'ease_keys', keys: state().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: (spec.follow ?? null) as EditOf<'ease_keys'>['follow'] }) : Promise.resolve(false)
+  return spec ? edit({ edit: 'ease_keys', keys: now().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: (spec.follow ?? null) as EditOf<'ease_keys'>['follow'] }) : Promise.resolve(false)
 }
 
 type Copied = { property: string; after: number; key: Record<string, unknown> }
@@ -44,7 +46,7 @@ export function copyKeys(): void {
   const marks = chosenMarks()
   if (!marks.length) return
   const first = Math.min(...marks.map((m) => m.key.at))
-  const { document } = state()
+  const { document } = now()
   copied = marks.flatMap(({ row, key }) => {
     const owner = row.layer === null ? document.scenes?.[row.container] : layersOf(document, row.container)[row.layer]
     const lane = (row.property === 'view' ? (owner as { view?: unknown } | undefined)?.view : owner?.animation?.[row.property]) as { keys: Record<string, Record<string, unknown>> } | undefined
@@ -58,11 +60,11 @@ export function copyKeys(): void {
 export async function pasteKeys(): Promise<void> {
   if (!copied.length) return
   const lanes = selectedLanes()
-  const on = state().chosenScenes.at(-1)
+  const on = now().chosenScenes.at(-1)
   const single = lanes.length === 1 && new Set(copied.map((c) => c.property)).size === 1 ? lanes[0] : undefined
   const ofScene = copied.every((c) => /^(camera|light|backdrop)\./.test(c.property))
-  const to = single ? [single] : ofScene ? state().chosenScenes.map((scene) => ({ scene, layer: null, property: '', on: scene })) : reachedLayers().map((l) => ({ ...l, property: '', on: state().chosenScenes.length > 1 ? l.scene : on }))
-  await edit({ edit: 'paste_keys', keys: copied, to, at: Math.round(state().playhead) })
+  const to = single ? [single] : ofScene ? now().chosenScenes.map((scene) => ({ scene, layer: null, property: '', on: scene })) : reachedLayers().map((l) => ({ ...l, property: '', on: now().chosenScenes.length > 1 ? l.scene : on }))
+  await edit({ edit: 'paste_keys', keys: copied, to, at: Math.round(now().playhead) })
 }
 
 /** The lanes that have chosen keys. */
@@ -75,16 +77,16 @@ export function selectedLanes(): LaneRef[] {
 /** A key at the playhead on each chosen lane; without any, on the place of the chosen layers. */
 export async function setKeysHere(): Promise<void> {
   const chosen = selectedLanes()
-  const lanes = chosen.length ? chosen : reachedLayers().map((l) => ({ ...l, property: 'placement.path', on: state().chosenScenes.at(-1) }))
-  if (lanes.length) await edit({ edit: 'add_keys', lanes, at: Math.round(state().playhead) } as Edit)
+  const lanes = chosen.length ? chosen : reachedLayers().map((l) => ({ ...l, property: 'placement.path', on: now().chosenScenes.at(-1) }))
+  if (lanes.length) await edit({ edit: 'add_keys', lanes, at: Math.round(now().playhead) } as Edit)
 }
 
 /** The playhead to the next key of the scene's lanes (of the chosen layer, if one is). */
 export function stepToKey(way: 1 | -1): void {
-  const { chosenLayers, playhead } = state()
+  const { chosenLayers, playhead } = now()
   const here = rows().filter((r) => !chosenLayers.length || chosenLayers.some((c) => c.scene === r.container && c.layer === r.layer))
   const times = [...new Set(here.flatMap((r) => r.keys.map((k) => filmTime(k.at))))].sort((a, b) => a - b)
-  const half = state().timeline.frame_ticks / 2
+  const half = now().timeline.frame_ticks / 2
   const next = way > 0 ? times.find((t) => t > playhead + half) : times.findLast((t) => t < playhead - half)
   if (next !== undefined) seek(next)
 }

@@ -2,7 +2,9 @@ import { control } from '@/project/controls'
 import type { Edit, EditOf } from '@/api/client'
 import { ArrowLeftRight, ClipboardPaste, Copy, Trash2 } from 'lucide-react'
 import { useGeometry } from '@/playback/screen'
-import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { tryEdits, useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
 import { NumberField, type NumberProps } from '@/ui/number'
@@ -14,7 +16,7 @@ const field = 'h-6 rounded-md border border-white/20 bg-pit px-1 text-[12px] tex
 
 /** What is done to the chosen keys. */
 export function KeyBar() {
-  useProject((s) => s.chosenKeys)
+  useSession((s) => s.chosenKeys)
   useGeometry((s) => s.geometry.lanes)
   const marks = chosenMarks()
   const paste = hasCopied() && (
@@ -23,7 +25,7 @@ export function KeyBar() {
     </IconButton>
   )
   if (!marks.length) return <span className="flex items-center gap-2 text-[12px] text-ash">{paste}</span>
-  const keys = useProject.getState().chosenKeys
+  const keys = useSession.getState().chosenKeys
   const same = <T,>(values: T[]): T | null => (values.every((v) => v === values[0]) ? (values[0] ?? null) : null)
   // An ease belongs to the interval after a key: of several chosen on a lane the last one's is not meant.
   const starts = marks.filter((m) => marks.filter((o) => o.row === m.row).length === 1 || marks.some((o) => o.row === m.row && o.key.at > m.key.at))

@@ -1,6 +1,7 @@
 import { ChevronDown, ChevronRight, ChevronUp, Circle, Ghost, StepBack, StepForward } from 'lucide-react'
 import { useGeometry } from '@/playback/screen'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
+import { toggle, useSession } from '@/project/session'
 import { toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { type Sized, Splitter, useSize } from '@/ui/splitter'
@@ -12,13 +13,13 @@ const LANES: Sized = { name: 'lanes', label: 'Height of the lanes', usual: (room
 
 /** The lanes of the chosen scene: what moves in it, over its time on screen. */
 export function Lanes() {
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
   const name = useProject((s) => (scene ? s.document.scenes?.[scene]?.name : ''))
-  const shown = useProject((s) => s.lanesShown)
-  const recording = useProject((s) => s.recording)
-  const ghosts = useProject((s) => s.ghosts)
+  const shown = useSession((s) => s.lanesShown)
+  const recording = useSession((s) => s.recording)
+  const ghosts = useSession((s) => s.ghosts)
   const lanes = useGeometry((s) => (s.scene === scene ? s.geometry.lanes : undefined))
-  const busy = useProject((s) => s.chosenKeys.length > 0)
+  const busy = useSession((s) => s.chosenKeys.length > 0)
   const height = useSize(LANES)
   const hold = lanes ? toSeconds(lanes.hold_to - lanes.hold_from) : 0
   return (
@@ -27,7 +28,7 @@ export function Lanes() {
         <Splitter part={LANES} grows="after" className="absolute inset-x-0 -top-1 z-10 h-2" />
       )}
       <header className="flex h-8 shrink-0 items-center gap-2 px-3">
-        <button type="button" aria-expanded={shown} onClick={() => useProject.setState({ lanesShown: !shown })} className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}>
+        <button type="button" aria-expanded={shown} onClick={() => useSession.setState({ lanesShown: !shown })} className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}>
           {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
           <span className="truncate">{name || 'Lanes'}</span>
         </button>
@@ -40,10 +41,10 @@ export function Lanes() {
         <IconButton size="tiny" kind="dark" label="To the next keyframe (Shift .)" onClick={() => stepToKey(1)}>
           <StepForward size={13} />
         </IconButton>
-        <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => useProject.setState({ ghosts: !ghosts })} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>
+        <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => toggle('ghosts')} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>
           <Ghost size={13} /> <span className={busy ? 'sr-only' : ''}>Ghosts</span>
         </button>
-        <button type="button" aria-pressed={recording} title="What you change becomes keyframes at the playhead (R)" onClick={() => useProject.setState({ recording: !recording })} className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
+        <button type="button" aria-pressed={recording} title="What you change becomes keyframes at the playhead (R)" onClick={() => toggle('recording')} className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
           <Circle size={9} fill="currentColor" /> {busy ? 'Record' : recording ? 'Recording changes' : 'Record changes'}
         </button>
       </header>

@@ -5,7 +5,9 @@ import { useDrag } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
 import { filmTime, ownTime, sceneTime } from '@/project/scene-time'
-import { edit, tryEdits, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { tryEdits, useSession } from '@/project/session'
 import { TICKS, toSeconds } from '@/project/times'
 import { type Beat, type Scale, toTicksAt, toX } from './model'
 
@@ -15,7 +17,7 @@ const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60]
 
 /** The scene's time: drag to scrub; a bracket over the chosen keys stretches them. */
 export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit }: Props) {
-  const playhead = ownTime(useProject((s) => s.playhead))
+  const playhead = ownTime(useSession((s) => s.playhead))
   const bar = useRef<HTMLDivElement>(null)
   const frame = useProject((s) => s.timeline.frame_ticks) * sceneTime().speed
   const first = Math.min(...marks)
@@ -29,7 +31,7 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
   const scrub = (event: PointerEvent, moving: boolean) => seek(filmTime(Math.min(at(event.clientX), lanes.length - frame)), moving)
   const made = (side: 'first' | 'last', start: [number, number], now: [number, number]): EditOf<'stretch_keys'> => {
     const to = (side === 'first' ? first : last) + at(now[0]) - at(start[0])
-    return { edit: 'stretch_keys', keys: useProject.getState().chosenKeys, first, last, to_first: side === 'first' ? to : first, to_last: side === 'last' ? to : last }
+    return { edit: 'stretch_keys', keys: useSession.getState().chosenKeys, first, last, to_first: side === 'first' ? to : first, to_last: side === 'last' ? to : last }
   }
   // While a stretch is tried the marks move: what it began with counts.
   const held = useRef({ first, last })
@@ -67,7 +69,7 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
           e.preventDefault()
           e.stopPropagation()
           // From where the playhead is now: keys may come faster than this is drawn.
-          const now = ownTime(useProject.getState().playhead)
+          const now = ownTime(useSession.getState().playhead)
           seek(filmTime(Math.min(Math.max(now + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame)))
         }}
         onPointerDown={(e) => {
@@ -109,7 +111,7 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
                   e.preventDefault()
                   e.stopPropagation()
                   const by = way * frame * (e.shiftKey ? 10 : 1)
-                  void edit({ edit: 'stretch_keys', keys: useProject.getState().chosenKeys, first, last, to_first: first + (side === 'first' ? by : 0), to_last: last + (side === 'last' ? by : 0) })
+                  void edit({ edit: 'stretch_keys', keys: useSession.getState().chosenKeys, first, last, to_first: first + (side === 'first' ? by : 0), to_last: last + (side === 'last' ? by : 0) })
                 }}
                 className={`pointer-events-auto absolute -top-1.5 h-3.5 w-2.5 cursor-ew-resize touch-none rounded-sm bg-glow ${side === 'first' ? '-left-1.5' : '-right-1.5'}`}
               />

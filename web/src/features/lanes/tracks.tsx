@@ -1,12 +1,14 @@
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { Edit, KeyRef } from '@/api/client'
-import { useHeard } from '@/features/sound/heard'
+import { useHeard } from '@/features/sound'
 import { type Held, useDrag } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
 import { filmTime, ownTime, type SceneTime, sceneTime } from '@/project/scene-time'
-import { edit, tryEdits, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 import { chosenMarks, keyRef, laneRef, sameKey } from './actions'
 import { draw } from './drawing'
@@ -23,9 +25,9 @@ const keyOf = (row: { container: string; layer: string | null; property: string 
 
 /** Rows with their keys, drawn on a canvas; what can be chosen is there as buttons, too, for the keyboard and for readers. */
 export function Tracks({ lanes }: { lanes: Lanes }) {
-  const open = useProject((s) => s.openLanes)
-  const chosenKeys = useProject((s) => s.chosenKeys)
-  const chosenLayers = useProject((s) => s.chosenLayers)
+  const open = useSession((s) => s.openLanes)
+  const chosenKeys = useSession((s) => s.chosenKeys)
+  const chosenLayers = useSession((s) => s.chosenLayers)
   const timeline = useProject((s) => s.timeline)
   const time = sceneTime()
   const frame = timeline.frame_ticks * time.speed
@@ -99,7 +101,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   }
   const anchors = () => {
     const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
-    return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useProject.getState().playhead, time), ...beats.map((b) => b.at), ...others]
+    return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useSession.getState().playhead, time), ...beats.map((b) => b.at), ...others]
   }
   const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
     const [x0, y0] = inRows(from)
@@ -113,7 +115,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const upright = held.constrain && Math.abs(y - y0) > Math.abs(x - x0)
     const by = upright ? 0 : snapped(what.at + way, frame, anchors(), perPx, held.free) - what.at
     const edits: Edit[] = []
-    const keys = useProject.getState().chosenKeys
+    const keys = useSession.getState().chosenKeys
     const value = what.track.open && what.track.row.kind === 'number' && !(held.constrain && !upright) ? valueAt(what.track, y) - valueAt(what.track, y0) : 0
     const sameLane = keys.filter((k) => k.property === what.ref.property && k.layer === what.ref.layer && k.scene === what.ref.scene)
     if (by) edits.push({ edit: 'shift_keys', keys, by })
@@ -132,21 +134,21 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     onPress: (what, event) => {
       const more = event.shiftKey || event.ctrlKey || event.metaKey
       if (what.kind === 'key') {
-        const has = useProject.getState().chosenKeys.some((k) => sameKey(k, what.ref))
-        const last = useProject.getState().chosenKeys.at(-1)
+        const has = useSession.getState().chosenKeys.some((k) => sameKey(k, what.ref))
+        const last = useSession.getState().chosenKeys.at(-1)
         if (event.shiftKey && last && last.property === what.ref.property && last.layer === what.ref.layer && last.scene === what.ref.scene) {
           // From the key chosen last up to this one.
           const order = what.track.row.keys.map((k) => k.id)
           const [a, b] = [order.indexOf(last.key), order.indexOf(what.ref.key)].sort((m, n) => m - n) as [number, number]
           const range = order.slice(a, b + 1).map((id) => keyRef(what.track.row, id))
-          const kept = useProject.getState().chosenKeys.filter((k) => !range.some((r) => sameKey(r, k)))
-          useProject.setState({ chosenKeys: [...kept, ...range] })
-        } else if (!has) useProject.setState({ chosenKeys: more ? [...useProject.getState().chosenKeys, what.ref] : [what.ref] })
-        else if (more) useProject.setState({ chosenKeys: useProject.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)) })
-      } else if (what.kind === 'box' && !more) useProject.setState({ chosenKeys: [] })
+          const kept = useSession.getState().chosenKeys.filter((k) => !range.some((r) => sameKey(r, k)))
+          chooseKeys([...kept, ...range])
+        } else if (!has) chooseKeys(more ? [...useSession.getState().chosenKeys, what.ref] : [what.ref])
+        else if (more) chooseKeys(useSession.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)))
+      } else if (what.kind === 'box' && !more) chooseKeys([])
     },
     onTap: (what, event) => {
-      if (what.kind === 'key' && !event.shiftKey && !event.ctrlKey && !event.metaKey) useProject.setState({ chosenKeys: [what.ref] })
+      if (what.kind === 'key' && !event.shiftKey && !event.ctrlKey && !event.metaKey) chooseKeys([what.ref])
     },
     onTry: (what, from, now, held) => {
       if (what.kind === 'box') {
@@ -162,8 +164,8 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       if (what.kind === 'box') {
         setBox(null)
         const found = boxed(from, now)
-        const kept = held.constrain || held.free ? useProject.getState().chosenKeys : []
-        useProject.setState({ chosenKeys: [...kept, ...found.filter((f) => !kept.some((k) => sameKey(k, f)))] })
+        const kept = held.constrain || held.free ? useSession.getState().chosenKeys : []
+        chooseKeys([...kept, ...found.filter((f) => !kept.some((k) => sameKey(k, f)))])
         return
       }
       const edits = made(what, from, now, held)
@@ -208,8 +210,8 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     if (!here || index < 0) return
     const go = (ref: KeyRef | null) => {
       if (!ref) return
-      const kept = event.shiftKey ? useProject.getState().chosenKeys.filter((k) => !sameKey(k, ref)) : []
-      useProject.setState({ chosenKeys: [...kept, ref] })
+      const kept = event.shiftKey ? useSession.getState().chosenKeys.filter((k) => !sameKey(k, ref)) : []
+      chooseKeys([...kept, ref])
       requestAnimationFrame(() => document.getElementById(`key-${ref.scene}-${ref.layer ?? ''}-${ref.property}-${ref.key}`)?.focus())
     }
     const across = (way: number) => {
@@ -222,7 +224,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
       const key = other?.keys.reduce((a, b) => (Math.abs(b.at - from) < Math.abs(a.at - from) ? b : a))
       go(other && key ? keyRef(other, key.id) : null)
     }
-    const keys = useProject.getState().chosenKeys
+    const keys = useSession.getState().chosenKeys
     const many = event.shiftKey ? 10 : 1
     if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) void edit({ edit: 'shift_keys', keys, by: (event.key === 'ArrowLeft' ? -1 : 1) * frame * many })
     else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) {
@@ -234,7 +236,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     else if (event.key === 'ArrowDown') down(1)
     else if (event.key === 'Home' || event.key === 'End') go(keyRef(here, (event.key === 'Home' ? here.keys[0] : here.keys.at(-1))?.id ?? id))
     else if (event.key === 'Enter') seek(filmTime(here.keys[index]?.at ?? 0, time))
-    else if (event.key === ' ') useProject.setState({ chosenKeys: [keyRef(here, id)] })
+    else if (event.key === ' ') chooseKeys([keyRef(here, id)])
     else return
     event.preventDefault()
     event.stopPropagation()
@@ -284,7 +286,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
                         aria-label={`Keyframe of ${track.row.owner || 'the scene'}, ${track.row.label}, at ${frameText(key.at, frame)}, ${ANCHORED[key.anchor]}${ease}`}
                         aria-pressed={chosen.has(keyOf(track.row, key.id))}
                         tabIndex={focusable && sameKey(focusable, ref) ? 0 : -1}
-                        onFocus={(e) => e.currentTarget.matches(':focus-visible') && !chosen.has(keyOf(track.row, key.id)) && useProject.setState({ chosenKeys: [ref] })}
+                        onFocus={(e) => e.currentTarget.matches(':focus-visible') && !chosen.has(keyOf(track.row, key.id)) && chooseKeys([ref])}
                         onKeyDown={onKeyDown(track.row, key.id)}
                         className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full"
                         style={{ left: x, top: y }}
@@ -301,7 +303,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 
 /** The playhead over the rows: all that moves while the film plays. */
 function PlayheadLine({ scale, time, height }: { scale: Scale; time: SceneTime; height: number }) {
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: toX(scale, ownTime(playhead, time)), height }} />
 }
 
@@ -311,12 +313,12 @@ function Label({ track, chosen }: { track: Track; chosen: boolean }) {
   const text = track.kind === 'bars' ? 'moves' : track.row.label.toLowerCase()
   const open = track.kind === 'lane' && track.open
   const toggle = () => {
-    const now = useProject.getState().openLanes
-    useProject.setState({ openLanes: now.includes(track.id) ? now.filter((i) => i !== track.id) : [...now, track.id] })
+    const now = useSession.getState().openLanes
+    useSession.setState({ openLanes: now.includes(track.id) ? now.filter((i) => i !== track.id) : [...now, track.id] })
   }
   const choose = () => {
-    if (layer !== null) useProject.setState({ chosenLayers: [{ scene: container, layer }], looking: useProject.getState().looking === 'views' ? 'live' : useProject.getState().looking })
-    if (track.kind === 'lane') useProject.setState({ chosenKeys: track.row.keys.map((k) => keyRef(track.row, k.id)) })
+    if (layer !== null) useSession.setState({ chosenLayers: [{ scene: container, layer }], looking: useSession.getState().looking === 'views' ? 'live' : useSession.getState().looking })
+    if (track.kind === 'lane') chooseKeys(track.row.keys.map((k) => keyRef(track.row, k.id)))
   }
   return (
     <div className="absolute left-0 flex items-start overflow-hidden bg-pit" style={{ top: track.top, height: track.height, width: LABELS }}>

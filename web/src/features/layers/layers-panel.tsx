@@ -6,7 +6,9 @@ import { chosenAfter } from '@/interaction/choosing'
 import { useReorder } from '@/interaction/reorder'
 import { inOrder } from '@/project/ordering'
 import { openDialog } from '@/project/dialogs'
-import { edit, layersOf, newId, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { layersOf, newId, useProject } from '@/project/project'
+import { chooseLayers, useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { InsertionMark } from '@/ui/insertion-mark'
 import { Menu, type MenuEntry } from '@/ui/menu'
@@ -19,12 +21,12 @@ const keyOf = (r: LayerRef) => `${r.scene}/${r.layer}`
 /** The layers of the chosen scene, the topmost first. */
 export function LayersPanel({ scene }: { scene: string }) {
   const document = useProject((s) => s.document)
-  const chosen = useProject((s) => s.chosenLayers)
+  const chosen = useSession((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
-  const select = (keys: string[]) => useProject.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
+  const select = (keys: string[]) => useSession.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
   const click = (key: string, event: MouseEvent) => select(chosenAfter(order, chosenKeys.filter((k) => order.includes(k)), key, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
 
   const moveTo = (moving: Row, target: Row, downwards: boolean) => {
@@ -60,7 +62,7 @@ export function LayersPanel({ scene }: { scene: string }) {
   }
   const add = (form: Record<string, unknown>, name: string) => {
     const id = newId()
-    void edit({ edit: 'add_shape', scene, id, name, form }).then((done) => done && useProject.setState({ chosenLayers: [{ scene, layer: id }] }))
+    void edit({ edit: 'add_shape', scene, id, name, form }).then((done) => done && chooseLayers([{ scene, layer: id }]))
   }
   const only = rows.find((r) => r.key === chosenKeys[0])
   const photosChosen = chosen.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')

@@ -1,12 +1,14 @@
 import { PicturePicker } from '@/features/pictures'
 import type { DialogProps } from '@/project/dialogs'
-import { edit, newId, reachedPhotos, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { newId } from '@/project/project'
+import { chooseLayers, reachedPhotos, useSession } from '@/project/session'
 
 export function AddPhotos({ onClose }: DialogProps) {
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
   const add = (ids: string[]) => {
     const photos = ids.map((media) => ({ id: newId(), media }))
-    void edit({ edit: 'add_photos', scene, photos }).then((done) => done && useProject.setState({ chosenLayers: photos.map((p) => ({ scene, layer: p.id })) }))
+    void edit({ edit: 'add_photos', scene, photos }).then((done) => done && chooseLayers(photos.map((p) => ({ scene, layer: p.id }))))
   }
   return <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={add} onClose={onClose} />
 }

@@ -3,7 +3,10 @@ import { Dices } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import type { DialogProps } from '@/project/dialogs'
-import { catalogue, edit, layersOf, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { layersOf, useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -11,7 +14,7 @@ import { NumberField } from '@/ui/number'
 
 /** All layouts with the scene's own photos in them. */
 export function LayoutPicker({ onClose }: DialogProps) {
-  const scenes = useProject((s) => s.chosenScenes)
+  const scenes = useSession((s) => s.chosenScenes)
   const shown = scenes.at(-1) ?? ''
   const present = useProject((s) => s.document.scenes?.[shown]?.layout ?? null)
   const count = useProject((s) => Object.values(layersOf(s.document, shown)).filter((l) => l.kind === 'photo' && !l.parent).length)

@@ -1,7 +1,10 @@
 import { Link2 } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Edit } from '@/api/client'
-import { catalogue, edit, newId, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { Menu, type MenuEntry } from '@/ui/menu'
 import { declared, type Link, linksOf, sourceName, type ValueOwner } from './values'
 
@@ -13,7 +16,7 @@ export type Links = (id: string, label: string, value: number | string | null) =
 /** Links of one part (`mount`, `camera`…) of layers, scenes, a look or the defaults. */
 export function useLinks(owners: ValueOwner[], part: string): Links {
   const document = useProject((s) => s.document)
-  const into = useProject((s) => s.intoSources)
+  const into = useSession((s) => s.intoSources)
   return (id, label, value) => {
     const name = `${part}.${id}`
     const nature = catalogue().natures[name]
@@ -29,7 +32,7 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
     const fields = Object.entries(document.fields ?? {}).filter(([, f]) => catalogue().natures[f.of] === nature)
     const entries: MenuEntry[] = []
     if (links.some(Boolean)) {
-      if (same) entries.push({ label: `Changing it changes ${sourceName(document, same)}`, checked: into, run: () => useProject.setState({ intoSources: !into }) })
+      if (same) entries.push({ label: `Changing it changes ${sourceName(document, same)}`, checked: into, run: () => useSession.setState({ intoSources: !into }) })
       entries.push({ label: 'Unlink: keep the value, follow nothing', run: () => void edit(follow(null)) }, 'rule')
     }
     if (looked) {

@@ -1,5 +1,6 @@
 import type { Doc, Parameter } from '@/api/client'
-import { catalogue, layersOf } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { layersOf } from '@/project/project'
 
 /** What has values: a layer, a scene (layer null), a look, or (nothing named) the project's defaults. */
 export type ValueOwner = { scene?: string; layer?: string | null; look?: string }

@@ -3,7 +3,10 @@ import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import { fits } from '@/features/pictures'
 import type { DialogProps } from '@/project/dialogs'
-import { catalogue, edit, newId, reachedPhotos, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
+import { reachedPhotos, useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button, IconButton } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
@@ -11,7 +14,7 @@ import { Dialog } from '@/ui/dialog'
 /** All looks on one's own photo: put one on the chosen photos, as a link or a copy, or make it the project's. */
 export function LookPicker({ onClose }: DialogProps) {
   const [photos] = useState(reachedPhotos)
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
   const looks = useProject((s) => s.document.looks)
   const present = useProject((s) => s.document.defaults?.look ?? null)
   const [words, setWords] = useState('')

@@ -4,7 +4,9 @@ import { useApplied } from '@/project/applied'
 import type { PartProps } from '@/project/chosen'
 import { common, commonFields, type Values } from '@/project/common'
 import { control } from '@/project/controls'
-import { catalogue, edit, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { lookAt, tryEdits, useSession } from '@/project/session'
 import { Button } from '@/ui/button'
 import { NumberField } from '@/ui/number'
 import { Part, PartAction } from '@/ui/part'
@@ -22,18 +24,18 @@ export function CameraPart({ chosen: { ids, scenes, onScenes } }: PartProps) {
   const numbers = useNumbers(owners, 'camera')
   const links = useLinks(owners, 'camera')
   const moveName = useMoveName()
-  const target = useProject((s) => s.target)
+  const target = useSession((s) => s.target)
   const applied = useApplied()
   const move = common(scenes.map((s) => s.camera_move?.move ?? null))
   const moved = scenes.some((s) => s.camera_move)
   const strength = (v: number) => ({ edit: 'set_move_use', to: owners, use: { strength: v } }) as const
   return (
-    <Part name="camera" title="Camera" source={<PartAction onPress={() => useProject.setState({ looking: 'plan' })}>see the plan</PartAction>}>
+    <Part name="camera" title="Camera" source={<PartAction onPress={() => lookAt('plan')}>see the plan</PartAction>}>
       <MovePill label="Move" slot="camera-move" move={move && moveName(move)} several={moved} takeAway="Take the camera’s move away" onTakeAway={() => void edit({ edit: 'use_move', to: owners, slot: 'move', move: null })} />
       {moved && <NumberField {...control('move.strength')} value={common(scenes.map((s) => s.camera_move?.strength ?? 1))} onTry={(v) => tryEdits([strength(v)])} onSet={(v) => void edit(strength(v))} onGiveUp={() => tryEdits(null)} />}
       {ids.length === 1 && ids[0] && scenes[0] && <TravelFields id={ids[0]} scene={scenes[0]} />}
       <div className="my-1.5 flex flex-wrap gap-1.5">
-        <Button size="small" className={target === 'camera' ? '!bg-ink !text-on-ink' : ''} aria-pressed={target === 'camera'} title="Drag the frame on the easel: inside to track, corners to dolly, ring to roll" onClick={() => useProject.setState({ target: target === 'camera' ? 'layer' : 'camera', looking: 'live', chosenLayers: [] })}>
+        <Button size="small" className={target === 'camera' ? '!bg-ink !text-on-ink' : ''} aria-pressed={target === 'camera'} title="Drag the frame on the easel: inside to track, corners to dolly, ring to roll" onClick={() => useSession.setState({ target: target === 'camera' ? 'layer' : 'camera', looking: 'live', chosenLayers: [] })}>
           Move it on the easel
         </Button>
         {ids.some((id) => applied(id).differing?.includes('camera')) && (

@@ -4,7 +4,10 @@ import { useState } from 'react'
 import type { Edit, LayerRef, MoveUse } from '@/api/client'
 import type { PartProps } from '@/project/chosen'
 import { common } from '@/project/common'
-import { catalogue, edit, newId, tryEdits, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
+import { tryEdits, useSession } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
@@ -22,7 +25,7 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   const keyed = layers.length === 1 && Object.keys(layers[0]?.animation ?? {}).length > 0
   const linked = layers.length === 1 ? layers[0]?.move : null
   const save = async () => {
-    if (first && name?.trim() && (await edit({ edit: 'save_move', id: `move-${newId()}`, name: name.trim(), source: first, keys: useProject.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view') }))) setName(null)
+    if (first && name?.trim() && (await edit({ edit: 'save_move', id: `move-${newId()}`, name: name.trim(), source: first, keys: useSession.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view') }))) setName(null)
   }
   return (
     <Part name="motion" title="Motion">

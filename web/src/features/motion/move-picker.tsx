@@ -4,7 +4,10 @@ import { useState } from 'react'
 import type { Edit, EditOf } from '@/api/client'
 import { fits } from '@/features/pictures'
 import type { DialogProps } from '@/project/dialogs'
-import { catalogue, edit, reachedLayers, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { reachedLayers, useSession } from '@/project/session'
 import { Running } from '@/project/running'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -30,8 +33,8 @@ export const CameraMovePicker = ({ onClose }: DialogProps) => <MovePicker slot="
 
 /** All moves on one's own layers: seen before one is put on them. */
 function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camera?: boolean }) {
-  const [to] = useState((): Owner[] => (camera ? useProject.getState().chosenScenes.map((scene) => ({ scene, layer: null })) : reachedLayers()))
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? '')
+  const [to] = useState((): Owner[] => (camera ? useSession.getState().chosenScenes.map((scene) => ({ scene, layer: null })) : reachedLayers()))
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
   const own = useProject((s) => s.document.moves)
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)

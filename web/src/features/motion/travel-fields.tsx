@@ -4,13 +4,15 @@ import type { Values } from '@/project/common'
 import { control } from '@/project/controls'
 import { calledOf } from '@/project/kinds'
 import { inOrder } from '@/project/ordering'
-import { edit, layersOf, newId, reachedLayers, tryEdits, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { layersOf, newId, useProject } from '@/project/project'
+import { reachedLayers, tryEdits, useSession } from '@/project/session'
 import { Button, IconButton } from '@/ui/button'
 import { NumberField } from '@/ui/number'
 
 /** Stops of the camera in a scene. */
 export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
-  const chosen = useProject((s) => s.chosenLayers)
+  const chosen = useSession((s) => s.chosenLayers)
   const stops = inOrder(scene.travel?.stops ?? {})
   const layers = useProject((s) => layersOf(s.document, id))
   const document = useProject((s) => s.document)

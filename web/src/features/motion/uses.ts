@@ -1,4 +1,5 @@
-import { catalogue, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { useProject } from '@/project/project'
 
 export type Slot = 'move' | 'entrance' | 'exit'
 

@@ -3,7 +3,9 @@ import type { Edit, KeyRef, LaneRef } from '@/api/client'
 import { useGeometry } from '@/playback/screen'
 import type { Geometry } from '@/playback/socket'
 import { filmTime, sceneTime } from '@/project/scene-time'
-import { edit, layersOf, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { layersOf, useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 
 export type Owner = { scene: string; layer: string | null }
 type State = 'none' | 'animated' | 'here'
@@ -51,16 +53,16 @@ function toldOf(geometry: Geometry, owners: Owner[], part: string): Told {
 export function useNumbers(owners: Owner[], part: string): Numbers {
   const document = useProject((s) => s.document)
   const frame = useProject((s) => s.timeline.frame_ticks)
-  const on = useProject((s) => s.chosenScenes.at(-1))
+  const on = useSession((s) => s.chosenScenes.at(-1))
   useProject((s) => s.timeline)
   const time = sceneTime()
   // What the last picture says of this part alone: it is not drawn anew for what else moves.
   const told = useGeometry((s) => JSON.stringify(toldOf(s.geometry, owners, part)))
   const { values, rows } = useMemo(() => JSON.parse(told) as Told, [told])
-  const playing = useProject((s) => s.playing)
+  const playing = useSession((s) => s.playing)
   const hereOf = (at: number) => owners.map((o) => rows.filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
   // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
-  useProject((s) => (s.playing ? '' : hereOf(s.playhead)))
+  useSession((s) => (s.playing ? '' : hereOf(s.playhead)))
 
   const animation = (o: Owner) => (o.layer === null ? document.scenes?.[o.scene]?.animation : layersOf(document, o.scene)[o.layer]?.animation) ?? {}
   /** The lane that moves a number: its own, or the path it is a part of. */
@@ -73,7 +75,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     owners.flatMap((o) => {
       const property = laneOf(o, full)
       const row = rows.find((r) => r.container === o.scene && r.layer === o.layer && r.property === property)
-      const key = row?.keys.find((k) => !playing && Math.abs(filmTime(k.at, time) - useProject.getState().playhead) <= frame / 2)
+      const key = row?.keys.find((k) => !playing && Math.abs(filmTime(k.at, time) - useSession.getState().playhead) <= frame / 2)
       return key ? [{ scene: o.scene, layer: o.layer, property, key: key.id, on }] : []
     })
   const state = (names: string[]): State => {
@@ -82,20 +84,20 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   }
   // What the last picture says of it may be older than what has just been done: a number that has a lane moves, and what is recorded is the
   // number as it is shown, whatever the picture says.
-  const moving = (full: string) => owners.some((o) => values[keyOf(o)]?.[full] !== undefined || laneOf(o, full) in animation(o)) || useProject.getState().recording
+  const moving = (full: string) => owners.some((o) => values[keyOf(o)]?.[full] !== undefined || laneOf(o, full) in animation(o)) || useSession.getState().recording
   const now: Numbers['now'] = (name, base) => {
     const found = owners.map((o) => values[keyOf(o)]?.[`${part}.${name}`])
     if (found.every((v) => v === undefined)) return base
     return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
   }
-  const shifted = (name: string, value: number): Edit => ({ edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })), value, at: Math.round(useProject.getState().playhead) })
+  const shifted = (name: string, value: number): Edit => ({ edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })), value, at: Math.round(useSession.getState().playhead) })
   /** The mark of one number, or of several that are keyframed together. */
   const markOf = (names: string[], label: string) => {
     const fulls = names.map((name) => `${part}.${name}`)
     const is = state(fulls)
     const press = () => {
       if (is === 'here') void edit({ edit: 'remove_keys', keys: fulls.flatMap(keysHere) })
-      else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useProject.getState().playhead) })
+      else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useSession.getState().playhead) })
     }
     return (
       <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">

@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react'
 import { address } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
-import { pictureMark, useProject } from '@/project/store'
+import { pictureMark, useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 

@@ -1,11 +1,13 @@
 import { calledOf } from '@/project/kinds'
 import { type KeyboardEvent, useRef } from 'react'
 import type { LayerRef, Edit } from '@/api/client'
-import { useArea } from '@/features/easel/area'
+import { useArea } from '@/interaction/area'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, PlanView } from '@/playback/socket'
-import { edit, layersOf, tryEdits, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { layersOf, useProject } from '@/project/project'
+import { chooseLayers, tryEdits, useSession } from '@/project/session'
 
 type What = { view: PlanView['view']; what: 'camera' | 'aim' | 'focus' | 'point' | 'lamp' | 'layer'; layer?: LayerRef }
 type Fit = { left: number; top: number; scale: number }
@@ -26,11 +28,11 @@ function bounds(view: PlanView): [number, number, number, number] {
 
 /** Camera and photos in depth, from above and from the side; the frame beside them. */
 export function Plan() {
-  const scene = useProject((s) => s.chosenScenes.at(-1) ?? null)
+  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
   const frame = useProject((s) => s.document.frame)
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
   const plan = useGeometry((s) => (s.scene === scene ? s.geometry.plan : undefined))
-  const dragging = useProject((s) => s.tried !== null)
+  const dragging = useSession((s) => s.tried !== null)
   const { ref, size } = useArea()
   const side = Math.min(size.width * 0.3, 300)
   const room = Math.max(1, size.width - side - 30)
@@ -60,17 +62,17 @@ export function Plan() {
 function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit; width: number; height: number; scene: string }) {
   const svg = useRef<SVGSVGElement>(null)
   const document = useProject((s) => s.document)
-  const chosen = useProject((s) => s.chosenLayers)
+  const chosen = useSession((s) => s.chosenLayers)
   const lit = (l: { container: string; layer: string }) => chosen.some((c) => c.scene === l.container && c.layer === l.layer)
   const seen = ([x, y]: Corner): Corner => [fit.left + x * fit.scale, fit.top + y * fit.scale]
   const world = (at: [number, number]): Corner => {
     const rect = svg.current?.getBoundingClientRect()
     return [(at[0] - (rect?.left ?? 0) - fit.left) / fit.scale, (at[1] - (rect?.top ?? 0) - fit.top) / fit.scale]
   }
-  const made = (w: What, start: Corner, end: Corner): Edit => ({ edit: 'drag_plan', scene, view: w.view, what: w.what, layer: w.layer ?? null, start, end, at: Math.round(useProject.getState().playhead) })
+  const made = (w: What, start: Corner, end: Corner): Edit => ({ edit: 'drag_plan', scene, view: w.view, what: w.what, layer: w.layer ?? null, start, end, at: Math.round(useSession.getState().playhead) })
   const constrained = (start: Corner, end: Corner, held: Held): Corner => (held.constrain ? (Math.abs(end[0] - start[0]) >= Math.abs(end[1] - start[1]) ? [end[0], start[1]] : [start[0], end[1]]) : end)
   const bind = useDrag<What>({
-    onPress: (w) => w.layer && useProject.setState({ chosenLayers: [w.layer] }),
+    onPress: (w) => w.layer && chooseLayers([w.layer]),
     onTry: (w, start, now, held) => tryEdits([made(w, world(start), constrained(world(start), world(now), held))]),
     onSet: (w, start, now, held) => void edit(made(w, world(start), constrained(world(start), world(now), held))),
     onGiveUp: () => tryEdits(null),

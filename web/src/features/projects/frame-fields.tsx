@@ -1,7 +1,7 @@
 import { NumberField } from '@/ui/number'
 import { control } from '@/project/controls'
 import { useState } from 'react'
-import { catalogue } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
 import { Select } from '@/ui/choice'
 import { even, pixels, SHAPES } from './shapes'
 

@@ -1,1 +1,1 @@
-export { ProjectsPage } from './page'
+export { type FrameChoice, FrameFields } from './frame-fields'

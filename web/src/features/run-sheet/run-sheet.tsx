@@ -10,7 +10,9 @@ import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
 import { openDialog } from '@/project/dialogs'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { chooseScenes, space, useSession } from '@/project/session'
 import { clockText, toSeconds } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -21,8 +23,9 @@ const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: strin
 
 /** Chooses scenes and brings the playhead to where the last one stands whole. */
 export function choose(ids: string[]): void {
-  useProject.setState({ chosenScenes: ids })
-  const { timeline, playhead, playing } = useProject.getState()
+  chooseScenes(ids)
+  const { timeline } = useProject.getState()
+  const { playhead, playing } = useSession.getState()
   const span = timeline.spans.find((s) => s.scene === ids.at(-1))
   if (!span || playing) return
   if (playhead < span.hold_start || playhead >= span.hold_end) {
@@ -32,7 +35,8 @@ export function choose(ids: string[]): void {
 }
 
 function click(id: string, event: MouseEvent): void {
-  const { document, chosenScenes } = useProject.getState()
+  const { document } = useProject.getState()
+  const { chosenScenes } = useSession.getState()
   const order = inOrder(document.scenes).map(([k]) => k)
   choose(chosenAfter(order, chosenScenes, id, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
 }
@@ -42,14 +46,14 @@ export function RunSheet() {
   const timeline = useProject((s) => s.timeline)
   const findings = useProject((s) => s.findings)
   const marks = useProject((s) => s.marks)
-  const chosen = useProject((s) => s.chosenScenes)
+  const chosen = useSession((s) => s.chosenScenes)
   const project = useProject((s) => s.id)
   const frame = useProject((s) => s.document.frame)
   const rows = useMemo(() => inOrder(scenes), [scenes])
   const order = useMemo(() => rows.map(([k]) => k), [rows])
   const spans = useMemo(() => Object.fromEntries(timeline.spans.map((s) => [s.scene, s])), [timeline])
   const ends = useProject((s) => s.document.ends)
-  const spacing = useProject((s) => s.spacing)
+  const spacing = useSession((s) => s.spacing)
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
@@ -115,13 +119,13 @@ export function RunSheet() {
         </span>
       </div>
       <div className="flex items-center justify-between px-3 pb-1.5">
-        <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => useProject.setState({ spacing: v as 'even' | 'time' })} />
+        <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => space(v as 'even' | 'time')} />
         <Button size="small" kind="quiet" className="text-soft" onClick={() => openDialog('times')}>
           <Timer size={14} /> Times…
         </Button>
       </div>
       {spacing === 'time' ? (
-        <TimeSheet order={order} chosen={chosen} onClick={click} onClose={() => useProject.setState({ spacing: 'even' })} />
+        <TimeSheet order={order} chosen={chosen} onClick={click} onClose={() => space('even')} />
       ) : (
       <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
         {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}

@@ -1,11 +1,14 @@
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { address, type EditOf, type Heard, type Song, type Timeline } from '@/api/client'
 import { chooseJoin } from '@/features/joins'
-import { useHeard } from '@/features/sound/heard'
-import { useWaveform, waveOutline } from '@/features/sound/waveform'
+import { useHeard } from '@/features/sound'
+import { useWaveform, waveOutline } from '@/features/sound'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useTrial } from '@/interaction/trial'
-import { catalogue, edit, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { triedTimes } from '@/project/tried'
 import { clockText, TICKS, toSeconds } from '@/project/times'
 
@@ -192,6 +195,6 @@ function Wave({ song, from, to, px }: { song: Song; from: Heard['songs'][number]
 }
 
 function Now({ px }: { px: (ticks: number) => number }) {
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   return <span aria-hidden="true" className="pointer-events-none absolute inset-x-0 border-t border-rowan" style={{ top: px(playhead) }} />
 }

@@ -1,7 +1,9 @@
 import { control } from '@/project/controls'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { clockText, toSeconds, toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -10,7 +12,7 @@ import { NumberField } from '@/ui/number'
 
 /** Times of many scenes at once: the film to a length or its music, all alike, longer or shorter, the other way round. */
 export function TimesDialog({ onClose }: { onClose: () => void }) {
-  const chosen = useProject((s) => s.chosenScenes)
+  const chosen = useSession((s) => s.chosenScenes)
   const count = useProject((s) => s.timeline.spans.length)
   const length = useProject((s) => s.timeline.length)
   const music = useProject((s) => Object.keys(s.document.songs ?? {}).length > 0)

@@ -3,7 +3,7 @@ import { Link } from 'react-router'
 import { Details } from '@/features/details'
 import { Easel } from '@/features/easel'
 import { RunSheet } from '@/features/run-sheet'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
 import { type Sized, Splitter, useSize } from '@/ui/splitter'
 
 export function Desk() {

@@ -4,16 +4,16 @@ import { later } from '@/ui/later'
 
 /** Where each dialog comes from, when it is first opened. A new one: a line here, and its name. */
 const DIALOGS: Record<DialogName, ComponentType<DialogProps>> = {
-  export: later(() => import('@/features/export/export-panel').then((m) => m.ExportPanel)),
+  export: later(() => import('@/features/export').then((m) => m.ExportPanel)),
   settings: later(() => import('./project-settings').then((m) => m.ProjectSettings)),
-  frame: later(() => import('@/features/reframe/reframe').then((m) => m.Reframe)),
+  frame: later(() => import('@/features/reframe').then((m) => m.Reframe)),
   waiting: later(() => import('./waiting').then((m) => m.Waiting)),
   versions: later(() => import('./versions').then((m) => m.Versions)),
   keys: later(() => import('@/features/commands/key-list').then((m) => m.KeyList)),
   commands: later(() => import('@/features/commands/command-list').then((m) => m.CommandList)),
-  looks: later(() => import('@/features/looks/look-picker').then((m) => m.LookPicker)),
-  carry: later(() => import('@/features/carry/carry').then((m) => m.Carry)),
-  layout: later(() => import('@/features/layouts/layout-picker').then((m) => m.LayoutPicker)),
+  looks: later(() => import('@/features/looks').then((m) => m.LookPicker)),
+  carry: later(() => import('@/features/carry').then((m) => m.Carry)),
+  layout: later(() => import('@/features/layouts').then((m) => m.LayoutPicker)),
   times: later(() => import('@/features/run-sheet/times-dialog').then((m) => m.TimesDialog)),
   join: later(() => import('@/features/joins/join-picker').then((m) => m.JoinPicker)),
   move: later(() => import('@/features/motion/move-picker').then((m) => m.LayerMovePicker)),

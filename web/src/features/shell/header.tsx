@@ -1,10 +1,11 @@
 import { History, Keyboard, Redo2, Settings2, Undo2 } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { Brand, ThemeSwitch } from '@/app/brand'
+import { Brand, ThemeSwitch } from '@/ui/brand'
 import { openDialog } from '@/project/dialogs'
 import { type Place, placeAddress } from '@/project/places'
-import { edit, redo, undo, useProject } from '@/project/store'
+import { edit, redo, undo } from '@/project/connection'
+import { useProject } from '@/project/project'
 import { Button, IconButton } from '@/ui/button'
 import { KeptState } from './kept-state'
 

@@ -1,14 +1,14 @@
 import { openDialog } from '@/project/dialogs'
-import { useProject } from '@/project/store'
+import { useKept } from '@/project/connection'
 
 /** So many changes that wait, in words. */
 export const count = (n: number) => (n === 1 ? '1 change waits' : `${n} changes wait`)
 
 /** Whether all is kept; what is not can be looked at, asked for again, or given up. */
 export function KeptState({ connected }: { connected: boolean }) {
-  const kept = useProject((s) => s.kept)
-  const wishes = useProject((s) => s.wishes)
-  const why = useProject((s) => s.why)
+  const kept = useKept((s) => s.kept)
+  const wishes = useKept((s) => s.wishes)
+  const why = useKept((s) => s.why)
   const waits = kept === 'waiting' && wishes.length > 0
   const text = kept === 'keeping' ? 'keeping…' : kept === 'refused' ? 'last change not kept' : connected ? 'kept' : 'not connected'
   return (

@@ -4,7 +4,7 @@ import { nudgeLayers } from '@/features/layers'
 import { typing } from '@/interaction/choosing'
 import { openDialog } from '@/project/dialogs'
 import type { Place } from '@/project/places'
-import { useProject } from '@/project/store'
+import { useSession } from '@/project/session'
 
 /** The page's keys, also those that open the list of them (`?`) and the command list (Ctrl K). */
 export function useKeys(place: Place): void {
@@ -33,12 +33,12 @@ export function useKeys(place: Place): void {
       const step = (event.shiftKey ? 10 : 1) * 0.002
       const ways: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] }
       const way = ways[event.key]
-      if (place === 'desk' && way && plain(event) && useProject.getState().chosenLayers.length && !(event.target instanceof HTMLElement && event.target.closest('[data-scene]'))) {
+      if (place === 'desk' && way && plain(event) && useSession.getState().chosenLayers.length && !(event.target instanceof HTMLElement && event.target.closest('[data-scene]'))) {
         event.preventDefault()
         nudgeLayers(...way)
         return
       }
-      if (place === 'desk' && event.key === 'Escape') useProject.setState(useProject.getState().chosenKeys.length ? { chosenKeys: [] } : { chosenLayers: [], target: 'layer' })
+      if (place === 'desk' && event.key === 'Escape') useSession.setState(useSession.getState().chosenKeys.length ? { chosenKeys: [] } : { chosenLayers: [], target: 'layer' })
       const command = KEYED.find((c) => (!c.place || c.place === place) && c.match?.(event))
       if (command) {
         event.preventDefault()

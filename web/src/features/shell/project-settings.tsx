@@ -1,8 +1,10 @@
-import { DefaultsFields } from '@/features/details/defaults'
 import { type DialogProps, openDialog } from '@/project/dialogs'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { later } from '@/ui/later'
+
+const DefaultsFields = later<DialogProps>(() => import('@/features/details/defaults').then((m) => m.DefaultsFields))
 
 /** Frame shape, size and rate; and the defaults that reach every scene with nothing of its own. */
 export function ProjectSettings({ onClose }: DialogProps) {
@@ -17,7 +19,7 @@ export function ProjectSettings({ onClose }: DialogProps) {
       </div>
       <h3 className="mt-6 border-t hairline pt-5 font-heading text-[16px] font-semibold">Defaults</h3>
       <p className="mb-3 text-soft">They reach every scene that has no value of its own.</p>
-      <DefaultsFields />
+      <DefaultsFields onClose={onClose} />
     </Dialog>
   )
 }

@@ -2,7 +2,9 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { client, Refused, settled } from '@/api/client'
 import type { Place } from '@/project/places'
-import { openProject, passes, tryNow, useProject } from '@/project/store'
+import { openProject, passes, tryNow, useKept } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { say } from '@/ui/notices'
 import { Dialogs } from './dialogs'
 import { Header } from './header'
@@ -10,8 +12,8 @@ import { useKeys } from './keys'
 
 const PLACES = {
   desk: lazy(() => import('./desk').then((m) => ({ default: m.Desk }))),
-  'contact-sheet': lazy(() => import('@/features/contact-sheet').then((m) => ({ default: m.ContactSheet }))),
-  sound: lazy(() => import('@/features/sound').then((m) => ({ default: m.SoundPage }))),
+  'contact-sheet': lazy(() => import('@/features/contact-sheet/contact-sheet').then((m) => ({ default: m.ContactSheet }))),
+  sound: lazy(() => import('@/features/sound/sound-page').then((m) => ({ default: m.SoundPage }))),
 } satisfies Record<Place, unknown>
 
 const LOOK_EVERY_MS = 4000
@@ -52,13 +54,15 @@ export function ProjectShell({ place }: { place: Place }) {
   useEffect(() => {
     if (!open) return
     const timer = setInterval(async () => {
-      const { kept, tried, revision } = useProject.getState()
+      const { kept } = useKept.getState()
+      const { tried } = useSession.getState()
+      const { revision } = useProject.getState()
       if (document.hidden || tried || kept === 'keeping' || kept === 'waiting') return
       try {
         const state = await settled(client.GET('/api/projects/{project}/state', { params: { path: { project: id } } }))
         const now = useProject.getState()
         if (!connected) setConnected(true)
-        if (state.revision > revision && now.revision === revision && !now.tried) {
+        if (state.revision > revision && now.revision === revision && !useSession.getState().tried) {
           await openProject(id)
           say('Taken over what was changed in another window.')
         }

@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { client, settled } from '@/api/client'
-import { returnTo, useProject } from '@/project/store'
+import { returnTo } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { say } from '@/ui/notices'
@@ -40,7 +42,7 @@ export function Versions({ onClose }: { onClose: () => void }) {
             <span className="flex shrink-0 gap-1.5">
             <Button
               onClick={() => {
-                useProject.setState({ compared: { id: v.id, name: v.name }, looking: 'live' })
+                useSession.setState({ compared: { id: v.id, name: v.name }, looking: 'live' })
                 onClose()
               }}
             >

@@ -1,16 +1,17 @@
 import { useEffect } from 'react'
 import type { DialogProps } from '@/project/dialogs'
 import type { Wish } from '@/project/outbox'
-import { catalogue, giveUpWaiting, tryNow, useProject } from '@/project/store'
+import { catalogue } from '@/project/catalogue'
+import { giveUpWaiting, tryNow, useKept } from '@/project/connection'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { count } from './kept-state'
 
 /** Changes that are not kept yet: what they are, and what can be done. It closes when nothing waits any more. */
 export function Waiting({ onClose }: DialogProps) {
-  const wishes = useProject((s) => s.wishes)
-  const why = useProject((s) => s.why)
-  const waits = useProject((s) => s.kept === 'waiting' && s.wishes.length > 0)
+  const wishes = useKept((s) => s.wishes)
+  const why = useKept((s) => s.why)
+  const waits = useKept((s) => s.kept === 'waiting' && s.wishes.length > 0)
   useEffect(() => {
     if (!waits) onClose()
   }, [waits, onClose])

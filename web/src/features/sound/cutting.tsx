@@ -2,7 +2,9 @@ import { control } from '@/project/controls'
 import { useState } from 'react'
 import { TICKS } from '@/project/times'
 import type { DialogProps } from '@/project/dialogs'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
@@ -12,7 +14,7 @@ import { useHeard } from './heard'
 /** Holds so that every boundary falls on a beat or a bar. */
 export function CutOnBeats({ onClose }: DialogProps) {
   const heard = useHeard()
-  const chosen = useProject((s) => s.chosenScenes)
+  const chosen = useSession((s) => s.chosenScenes)
   const scenes = useProject((s) => Object.keys(s.document.scenes ?? {}).length)
   const [on, setOn] = useState<'beat' | 'bar'>('beat')
   const [way, setWay] = useState('near')

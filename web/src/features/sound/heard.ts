@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, type Heard, settled } from '@/api/client'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
 
 export const heardKey = (project: string, revision: number) => ['heard', project, revision] as const
 

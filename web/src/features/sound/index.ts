@@ -1,3 +1,2 @@
 export { heardKey, useHeard } from './heard'
-export { SoundPage } from './sound-page'
-export { useWaveform } from './waveform'
+export { useWaveform, waveOutline } from './waveform'

@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import { client, Refused, sendSound, settled, type SoundRecord } from '@/api/client'
-import { editIn, newId, useProject } from '@/project/store'
+import { editIn } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
 import { say } from '@/ui/notices'
 
 const EVERY_MS = 400

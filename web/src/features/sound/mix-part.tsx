@@ -1,6 +1,7 @@
 import { control } from '@/project/controls'
 import { Part } from '@/ui/part'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
 import { NumberField } from '@/ui/number'
 
 /** Levels of the whole film. */

@@ -5,7 +5,9 @@ import type { Heard, EditOf } from '@/api/client'
 import { Part } from '@/ui/part'
 import { typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { clockText, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
@@ -18,7 +20,7 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
   const songs = useProject((s) => s.document.songs)
   const sounds = useProject((s) => s.document.sounds)
   const scenes = useProject((s) => s.document.scenes)
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   const song = songs?.[id]
   const sound = song && sounds?.[song.sound]
   if (!song || !sound) return null

@@ -3,7 +3,9 @@ import { type DragEvent, useEffect, useRef, useState } from 'react'
 import { FilmSound } from '@/playback/sound'
 import { inOrder } from '@/project/ordering'
 import { openDialog } from '@/project/dialogs'
-import { edit, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { useProject } from '@/project/project'
+import { movePlayhead, useSession } from '@/project/session'
 import { clockText, toSeconds, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { useHeard } from './heard'
@@ -111,7 +113,7 @@ function OnTheirWay() {
 /** Plays the film's sound from the playhead. What is changed meanwhile is heard from the next piece on. */
 function Player() {
   const project = useProject((s) => s.id)
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   const length = useProject((s) => s.timeline.length)
   const heardUntil = useHeard().songs.reduce((latest, s) => Math.max(latest, s.end), 0)
   const [playing, setPlaying] = useState(false)
@@ -119,7 +121,7 @@ function Player() {
   useEffect(() => {
     if (!playing) return
     const player = new FilmSound()
-    const from = useProject.getState().playhead >= end - TICKS / 20 ? 0 : useProject.getState().playhead
+    const from = useSession.getState().playhead >= end - TICKS / 20 ? 0 : useSession.getState().playhead
     player.prepare(project, from, end)
     let clock: (() => number) | null = null
     let raf = 0
@@ -128,7 +130,7 @@ function Player() {
       if (!clock && player.ready) clock = player.begin()
       if (!clock) return
       const at = from + Math.max(0, clock()) * TICKS
-      useProject.setState({ playhead: Math.min(at, end) })
+      movePlayhead(Math.min(at, end))
       if (at >= end) setPlaying(false)
     }
     tick()

@@ -4,7 +4,9 @@ import type { EditOf, Heard, Song, SoundFile } from '@/api/client'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useTrial } from '@/interaction/trial'
 import { inOrder } from '@/project/ordering'
-import { edit, newId, useProject } from '@/project/store'
+import { edit } from '@/project/connection'
+import { newId, useProject } from '@/project/project'
+import { movePlayhead, useSession } from '@/project/session'
 import { triedTimes } from '@/project/tried'
 import { clockText, TICKS, toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
@@ -54,7 +56,7 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
   const rules = useMemo(() => Array.from({ length: Math.floor(toSeconds(length) / rule) + 1 }, (_, i) => i * rule), [length, rule])
   const seekTo = (event: PointerEvent | MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect()
-    useProject.setState({ playhead: Math.max(0, Math.min(((event.clientX - box.left) / perSecond) * TICKS, length)) })
+    movePlayhead(Math.max(0, Math.min(((event.clientX - box.left) / perSecond) * TICKS, length)))
   }
   return (
     <div className="relative min-h-0 flex-1">
@@ -100,7 +102,7 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
 }
 
 function Playhead({ px }: { px: (ticks: number) => number }) {
-  const playhead = useProject((s) => s.playhead)
+  const playhead = useSession((s) => s.playhead)
   return <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-white" style={{ left: px(playhead) }} />
 }
 

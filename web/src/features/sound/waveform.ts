@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, settled } from '@/api/client'
-import { useProject } from '@/project/store'
+import { useProject } from '@/project/project'
 
 type Peaks = [number, number][]
 

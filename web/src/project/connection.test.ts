@@ -24,7 +24,11 @@ vi.mock('@/ui/notices', () => ({ say: vi.fn() }))
 
 const { Refused } = await import('@/api/client')
 const { say } = await import('@/ui/notices')
-const { edit, giveUpWaiting, openProject, photosOf, sceneAt, tryEdits, undo, useProject } = await import('./store')
+const { edit, giveUpWaiting, openProject, undo, useKept } = await import('./connection')
+const { photosOf, sceneAt, useProject } = await import('./project')
+const { now, tryEdits, useSession } = await import('./session')
+
+const all = () => ({ ...now(), ...useKept.getState() })
 
 const scene = (order: string, name = order) => ({ order, name, hold: null, join: null, backdrop: null, layers: { photo: { kind: 'photo', media: 'p' } } })
 const span = (id: string, start: number) => ({ scene: id, join_start: start, hold_start: start, hold_end: start + 10, end: start + 10 })
@@ -49,7 +53,8 @@ describe('the open project', () => {
     answers.length = 0
     asked.length = 0
     vi.mocked(say).mockClear()
-    useProject.setState({ id: '', chosenScenes: [], tried: null, playhead: 0 })
+    useProject.setState({ id: '' })
+    useSession.setState({ chosenScenes: [], tried: null, playhead: 0 })
     answer(project())
     await openProject('one')
     asked.length = 0
@@ -63,7 +68,7 @@ describe('the open project', () => {
   })
 
   it('opens with its first scene chosen', () => {
-    expect(useProject.getState()).toMatchObject({ revision: 3, chosenScenes: ['a'], kept: 'kept' })
+    expect(all()).toMatchObject({ revision: 3, chosenScenes: ['a'], kept: 'kept' })
     expect(photosOf(['a', 'b'])).toEqual([
       { scene: 'a', layer: 'photo' },
       { scene: 'b', layer: 'photo' },
@@ -75,7 +80,7 @@ describe('the open project', () => {
     const untouched = useProject.getState().document.scenes?.c
     answer(changed(4, { title: 'B', scenes: { a: null, b: scene('V', 'Renamed') }, timeline: timeline('b', 'c') }))
     expect(await edit(named('anything'))).toBe(true)
-    const state = useProject.getState()
+    const state = all()
     expect(state.document.title).toBe('B')
     expect(Object.keys(state.document.scenes ?? {})).toEqual(['b', 'c'])
     expect(state.document.scenes?.c).toBe(untouched)
@@ -99,7 +104,7 @@ describe('the open project', () => {
     tryEdits([named('tried')])
     answers.push(() => Promise.reject(new Refused('edit.value', 'Too wide.', 422)))
     expect(await edit(named('bad'))).toBe(false)
-    expect(useProject.getState()).toMatchObject({ tried: null, kept: 'refused', revision: 3 })
+    expect(all()).toMatchObject({ tried: null, kept: 'refused', revision: 3 })
     expect(say).toHaveBeenCalledWith('Too wide.', 'fault')
     answer(changed(4))
     expect(await edit(named('good'))).toBe(true)
@@ -116,7 +121,7 @@ describe('the open project', () => {
     answers.push(() => Promise.reject(new Refused('edit.nothing', 'There is nothing to undo.', 409)))
     await undo()
     expect(say).not.toHaveBeenCalled()
-    expect(useProject.getState().kept).toBe('kept')
+    expect(useKept.getState().kept).toBe('kept')
   })
 
   it('asks again, by the same name, until there is an answer, and says kept only then', async () => {
@@ -128,15 +133,15 @@ describe('the open project', () => {
     const seen = new Set<string>()
     for (let i = 0; i < 60; i += 1) {
       await vi.advanceTimersByTimeAsync(100)
-      seen.add(`${useProject.getState().kept}: ${useProject.getState().why}`)
-      if (useProject.getState().kept === 'kept') expect(asked.length).toBe(5)
+      seen.add(`${useKept.getState().kept}: ${useKept.getState().why}`)
+      if (useKept.getState().kept === 'kept') expect(asked.length).toBe(5)
     }
     expect(await kept).toEqual([true, true])
     expect([...seen].some((s) => s.startsWith('waiting: the disk is full'))).toBe(true)
     expect(asked.map((a) => a.body?.base)).toEqual([3, 3, 3, 3, 4])
     expect(new Set(asked.slice(0, 4).map((a) => a.request)).size).toBe(1)
     expect(asked[4]?.request).not.toBe(asked[0]?.request)
-    expect(useProject.getState()).toMatchObject({ kept: 'kept', wishes: [], revision: 5 })
+    expect(all()).toMatchObject({ kept: 'kept', wishes: [], revision: 5 })
     vi.useRealTimers()
   })
 
@@ -144,13 +149,13 @@ describe('the open project', () => {
     for (let i = 0; i < 3; i += 1) answers.push(() => Promise.reject(new Refused('network', 'Away.', 0)))
     const first = edit(named('first'))
     const second = edit(named('second'))
-    await vi.waitFor(() => expect(useProject.getState().kept).toBe('waiting'))
-    expect(useProject.getState().wishes.length).toBe(2)
+    await vi.waitFor(() => expect(useKept.getState().kept).toBe('waiting'))
+    expect(useKept.getState().wishes.length).toBe(2)
     giveUpWaiting()
     expect(await Promise.all([first, second])).toEqual([false, false])
     answers.length = 0
     answer(changed(4))
     expect(await edit(named('third'))).toBe(true)
-    expect(useProject.getState()).toMatchObject({ kept: 'kept', wishes: [] })
+    expect(all()).toMatchObject({ kept: 'kept', wishes: [] })
   })
 })

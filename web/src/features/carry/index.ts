@@ -1,0 +1,1 @@
+export { Carry } from './carry'

@@ -1,0 +1,2 @@
+export { Correct } from './correct'
+export { Trim } from './trim'

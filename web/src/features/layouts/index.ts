@@ -1,0 +1,1 @@
+export { LayoutPicker } from './layout-picker'

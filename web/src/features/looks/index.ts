@@ -1,0 +1,1 @@
+export { LookPicker } from './look-picker'

@@ -1,0 +1,1 @@
+export { Reframe } from './reframe'
