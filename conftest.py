@@ -32,7 +32,7 @@ def browser() -> Iterator[Browser]:
 
 
 LONG = ("tests/torture/test_torture", "e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/media/")
-"""What takes longest begins first, so that the short ones fill the end of two processes evenly; something beside the first browser test, which
+"""What takes longest begins first, so that the short ones fill the end of the processes evenly; something beside the first browser test, which
 starts what all of them share."""
 
 

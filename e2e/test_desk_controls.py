@@ -180,16 +180,6 @@ def test_actions_of_every_kind_are_found_by_name_and_done(page: Page) -> None:
     until(lambda: any(layer["kind"] == "shape" for layer in chosen()["layers"].values()), what="a shape")
     command("place top left")
     until(lambda: any(layer["kind"] == "shape" and layer["placement"]["x"] < -0.2 for layer in chosen()["layers"].values()), what="placed")
-    # Dialogs, also those of another place; what cannot be done is not offered. With no layer chosen, looks are for the scene's photos.
-    page.keyboard.press("Escape")
-    for words, title in (("export film", "Export"), ("named versions", "Named versions"), ("times of the scenes", "Times"), ("change the frame", "Frame"), ("looks…", "Looks")):
-        command(words)
-        expect(page.get_by_role("dialog", name=re.compile(title))).to_be_visible()
-        page.keyboard.press("Escape")
-        expect(page.get_by_role("dialog")).to_have_count(0)
-    command("make music")
-    expect(page.get_by_role("dialog", name="Make music")).to_be_visible()
-    page.keyboard.press("Escape")
     command("go to the contact sheet")
     expect(page.get_by_role("list", name="Pictures", exact=True)).to_be_visible()
     page.keyboard.press("Control+k")

@@ -1,9 +1,12 @@
 """One finds one’s way: chapters of the details, numbers and actions by their names, columns as one wants them."""
 
+import io
+import re
 from typing import Any
 
 import pytest
-from playwright.sync_api import Locator, Page, expect
+from PIL import Image
+from playwright.sync_api import Locator, Page, Response, expect
 
 from .conftest import call, copy_of_demo, demo, numbered_row, open_desk, part, project_id, until
 
@@ -78,10 +81,10 @@ def test_columns_and_lanes_are_resized_by_pointer_and_keyboard_and_stay_so(page:
     page.keyboard.press("Escape")
     page.mouse.up()
     assert width(sheet) == pytest.approx(wide + 60, abs=2)
-    page.get_by_role("separator", name="Height of the lanes").focus()
-    page.keyboard.press("Shift+ArrowUp")
-    page.keyboard.press("ArrowDown")
-    assert height(lanes) == pytest.approx(high + 64, abs=2)
+    upper = page.get_by_role("separator", name="Height of the lanes")
+    upper.press("Shift+ArrowUp")
+    upper.press("ArrowDown")
+    until(lambda: height(lanes) == pytest.approx(high + 64, abs=2), 5, "higher by keys")
     page.reload()
     expect(edge).to_be_visible()
     assert (width(sheet), height(lanes)) == (pytest.approx(wide + 60, abs=2), pytest.approx(high + 64, abs=2))
@@ -92,6 +95,97 @@ def test_columns_and_lanes_are_resized_by_pointer_and_keyboard_and_stay_so(page:
     page.keyboard.press("Home")
     page.set_viewport_size({"width": 1280, "height": 800})
     assert width(sheet) == pytest.approx(wide, abs=1)
+
+
+OPENS = ("dialog-", "join", "beginning", "ending")
+EDITS = ("add-", "look-", "move-", "entrance-", "exit-", "camera-", "join-", "layout-", "ease-")
+LAST = ("duplicate", "group", "delete", "undo", "redo", "place-", "picture-", "projects", "sign-out")
+
+
+def small_project(page: Page) -> str:
+    """A project of small cards: three in one scene, one in another, with a key that is set and a song."""
+    project = str(call(page, "POST", "/api/projects", {"title": "Every command"})["id"])
+    path = f"/api/projects/{project}"
+    token = page.request.get("/api/session").json()["token"]
+    pictures = []
+    for number in range(3):
+        card = io.BytesIO()
+        Image.new("RGB", (96, 64), (60 * number + 40, 90, 120)).save(card, "PNG")
+        headers = {"X-Oak-Token": token, "X-File-Name": f"card{number}.png"}
+        record = page.request.post(f"{path}/pictures", headers=headers, data=card.getvalue()).json()["record"]
+        pictures.append({"id": f"p{number}", **record})
+    sound = call(page, "POST", f"{path}/made-music", {"mood": "calm", "tempo": 90, "intensity": 0.2, "seconds": 5, "seed": 1})["record"]
+    edits = [
+        {"edit": "set_frame", "width": 320, "height": 180, "rate": "24"},
+        {"edit": "add_pictures", "pictures": pictures},
+        {"edit": "add_scenes", "scenes": [{"id": "a", "media": "p0"}, {"id": "b", "media": "p1"}]},
+        {"edit": "add_photos", "scene": "a", "photos": [{"id": "two", "media": "p1"}, {"id": "three", "media": "p2"}]},
+        {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "two", "property": "placement.turn", "on": "a"}], "at": 0},
+        {"edit": "add_sounds", "sounds": [{"id": "m", **sound}]},
+    ]
+    call(page, "POST", f"{path}/edits", {"base": 1, "edits": edits})
+    return project
+
+
+def test_every_entry_of_the_command_list_does_what_it_says(page: Page) -> None:
+    project = small_project(page)
+    asked: list[tuple[str, int]] = []
+
+    def hear(answer: Response) -> None:
+        if answer.request.method == "POST" and "/api/" in answer.url:
+            asked.append((answer.url.split("/api/")[1], answer.status))
+
+    page.on("response", hear)
+    open_desk(page, project)
+    page.locator("canvas[data-drawn]").first.wait_for()
+    box, dialog = page.get_by_role("combobox", name="Find a command"), page.get_by_role("dialog")
+
+    def listed() -> dict[str, str]:
+        page.keyboard.press("Control+k")
+        box.wait_for()
+        found = page.eval_on_selector_all("#commands [role=option]", "rows => rows.map(r => [r.id.slice(8), r.firstElementChild.textContent])")
+        page.keyboard.press("Escape")
+        dialog.wait_for(state="hidden")
+        return {key: label for key, label in found}  # noqa: C416
+
+    page.get_by_role("button", name=re.compile("^Keyframe of card1, Turn")).click(force=True)
+    photo_row = page.get_by_role("list", name="Layers, topmost first").get_by_role("button", name="card1", exact=True)
+    photo_row.click()
+    entries = listed()
+    assert len(entries) > 180
+    nothing = []
+    for key in sorted(entries, key=lambda k: next((1 + n for n, end in enumerate(LAST) if k.startswith(end)), 0)):
+        if "/contact-sheet" in page.url or "/sound" in page.url:
+            page.get_by_role("link", name="Desk").click()
+        if not page.url.startswith(f"{page.url.split('/projects')[0]}/projects/{project}"):
+            open_desk(page, project)
+        if key not in ("undo", "redo", "sign-out") and entries[key].startswith("Ease "):
+            page.locator("[id^='key-a-two-placement.turn']").first.dispatch_event("keydown", {"key": " ", "bubbles": True})
+        before = len(asked)
+        wanted = page.locator(f"[id='command-{key}']")
+        page.keyboard.press("Control+k")
+        box.fill(entries[key])
+        if not wanted.count():
+            # What was done before has chosen something else, for which it is not offered.
+            page.keyboard.press("Escape")
+            dialog.wait_for(state="hidden")
+            photo_row.click()
+            page.keyboard.press("Control+k")
+            box.fill(entries[key])
+        wanted.click()
+        box.wait_for(state="hidden")
+        if key.startswith(OPENS) and not key.startswith("join-"):
+            dialog.wait_for()
+            page.keyboard.press("Escape")
+            dialog.wait_for(state="hidden")
+        elif key.startswith(EDITS):
+            expect(page.locator("header [role=status]")).to_have_text("kept")
+            if not any(path.endswith("/edits") for path, _ in asked[before:]):
+                nothing.append(key)
+        elif key == "sign-out":
+            page.get_by_text("not signed in").or_(page.get_by_role("heading", name="Oak Lens")).first.wait_for()
+    refused = [(path, status) for path, status in asked if status >= 400]
+    assert not refused and not nothing, (refused, nothing)
 
 
 def width(locator: Locator) -> float:

@@ -44,6 +44,9 @@ def test_photos_in_film_out(page: Page, tmp_path: Path, monkeypatch: pytest.Monk
     broken.write_bytes(b"\xff\xd8\xff not a picture")
     page.get_by_label("Pictures for the new project").set_input_files([*(PHOTOS / n for n in CHOSEN), broken])
     page.get_by_role("button", name="Create the project").click()
+    # Straight to the desk, where they become scenes; of what did not go in it says where to see why.
+    expect(page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))).to_have_count(3)
+    page.get_by_role("alert").get_by_role("link", name="See why on the contact sheet").click()
     expect(page.get_by_role("list", name="Pictures").get_by_role("button")).to_have_count(3)
     expect(page.get_by_role("alert")).to_contain_text("broken.jpg")
     expect(page.get_by_role("list", name="Pictures").get_by_role("button", name=re.compile(" in the film$"))).to_have_count(3)

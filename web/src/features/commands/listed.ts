@@ -1,5 +1,6 @@
 import { endSession } from '@/api/client'
 import { setTheme, useTheme } from '@/ui/theme'
+import { showPicture } from '@/features/contact-sheet'
 import { chooseJoin } from '@/features/joins'
 import { easeKeys } from '@/features/lanes'
 import { seek } from '@/playback/screen'
@@ -152,5 +153,8 @@ const goTo = (): Command[] =>
     },
   }))
 
+/** Pictures by name. */
+const pictures = (): Command[] => inOrder(now().document.media).map(([id, m]): Command => ({ id: `picture-${id}`, label: `Show the picture ${m.name}`, words: m.description ?? '', at: 'contact-sheet', run: () => showPicture(id) }))
+
 /** Every action that has no key, as things stand now. */
-export const listed = (): Command[] => [...dialogs(), ...layers(), ...scenesAndTimes(), ...looking(), ...named(), ...goTo()]
+export const listed = (): Command[] => [...dialogs(), ...layers(), ...scenesAndTimes(), ...looking(), ...named(), ...goTo(), ...pictures()]

@@ -18,6 +18,7 @@ import { say } from '@/ui/notices'
 import { droppedFiles } from './dropped'
 import { forgetRefused, type Sending, sendAll, sendRefusedAgain, useSending } from './sending'
 import { gridOf, Sheet } from './sheet'
+import { useShowing } from './showing'
 
 const EVERY_MS = 900
 const READABLE = /\.(jpe?g|png|webp|tiff?|hei[cf]|avif|mp4|mov|m4v|webm|mkv|avi)$/i
@@ -53,6 +54,14 @@ export function ContactSheet() {
     [all, shown, uses, words],
   )
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
+  const wanted = useShowing((s) => s.picture)
+  // A picture that was asked for by name: whatever is listed now, it is among what is.
+  useEffect(() => {
+    if (!wanted) return
+    setWords('')
+    setShown('all')
+    setChosen([wanted])
+  }, [wanted])
   const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])
   const coming = sending.filter((f) => f.state !== 'refused')
   const present = chosen.filter((c) => order.includes(c))
@@ -242,7 +251,7 @@ export function ContactSheet() {
             </div>
           </div>
         ) : (
-          <Sheet project={id} pictures={pictures} chosen={present} states={states} uses={uses} asList={asList} movable={movable} onClick={click} onOpen={setOpen} onMove={move}>
+          <Sheet wanted={wanted && order.includes(wanted) ? wanted : null} project={id} pictures={pictures} chosen={present} states={states} uses={uses} asList={asList} movable={movable} onClick={click} onOpen={setOpen} onMove={move}>
             <ul className={asList ? 'flex flex-col' : 'grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-4'}>
               {coming.map((f) => (
                 <Coming key={f.id} file={f} asList={asList} />

@@ -1,2 +1,3 @@
+export { showPicture } from './showing'
 export { droppedFiles } from './dropped'
 export { sendAll, useSending } from './sending'

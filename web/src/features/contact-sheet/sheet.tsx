@@ -3,6 +3,7 @@ import { type MouseEvent, type PointerEvent, type ReactNode, useEffect, useLayou
 import { address, type Media, type MediaState } from '@/api/client'
 import { pictureMark } from '@/project/project'
 import { TICKS } from '@/project/times'
+import { useShowing } from './showing'
 
 const TILE = { width: 186, height: 194 }
 const ROW_HEIGHT = 50
@@ -24,6 +25,8 @@ export function gapAt(grid: Grid, width: number, count: number, x: number, y: nu
 
 type Props = {
   project: string
+  /** A picture to be brought into sight, once. */
+  wanted: string | null
   pictures: [string, Media][]
   chosen: string[]
   states: Record<string, MediaState>
@@ -39,7 +42,7 @@ type Props = {
 }
 
 /** The pictures as tiles or lines; only those in sight exist, so that hundreds stay fluid. Several are dragged at once. */
-export function Sheet({ project, pictures, chosen, states, uses, asList, movable, onClick, onOpen, onMove, children }: Props) {
+export function Sheet({ project, wanted, pictures, chosen, states, uses, asList, movable, onClick, onOpen, onMove, children }: Props) {
   const list = useRef<HTMLUListElement>(null)
   const [view, setView] = useState({ width: 800, from: 0, to: 30 })
   const [drag, setDrag] = useState<{ ids: string[]; gap: number; x: number; y: number } | null>(null)
@@ -79,6 +82,17 @@ export function Sheet({ project, pictures, chosen, states, uses, asList, movable
     window.addEventListener('keydown', give, true)
     return () => window.removeEventListener('keydown', give, true)
   }, [])
+
+  useEffect(() => {
+    const index = wanted ? pictures.findIndex(([key]) => key === wanted) : -1
+    const scroller = list.current?.closest<HTMLElement>('[data-scroller]')
+    if (index < 0 || !scroller || !list.current) return
+    const g = gridOf(list.current.clientWidth, asList)
+    scroller.scrollTop = Math.max(0, Math.floor(index / g.columns) * g.rowHeight - scroller.clientHeight / 3)
+    // It is in the page once the rows in sight have been drawn.
+    setTimeout(() => document.getElementById(`picture-${wanted}`)?.focus(), 60)
+    useShowing.setState({ picture: null })
+  }, [wanted, pictures, asList])
 
   const press = (id: string) => (event: PointerEvent) => {
     moved.current = false

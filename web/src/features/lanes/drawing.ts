@@ -1,12 +1,13 @@
 import type { KeyMark } from '@/playback/socket'
-import { curveRange, handlesOf, type Scale, type Track, toX, heightOf } from './model'
+import { pxAt, type TimeScale } from '@/project/time-scale'
+import { curveRange, handlesOf, type Track, heightOf } from './model'
 
 const BRASS = '#e2a94a'
 const WATER = '#77b9cf'
 const ASH = '#8b857a'
 const LICHEN = '#9dbb8f'
 
-export type Look = { tracks: Track[]; scale: Scale; scroll: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; hold: [number, number] }
+export type Look = { tracks: Track[]; scale: TimeScale; scroll: number; width: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; hold: [number, number] }
 
 /** Marks: round = keyframe, full = no ease, half-filled = eased on that side, square = hold. */
 export function mark(c: CanvasRenderingContext2D, x: number, y: number, key: KeyMark, before: KeyMark | undefined, chosen: boolean): void {
@@ -74,13 +75,13 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
   if (!values.length) return
   const [low, high] = curveRange(row)
   const y = (v: number) => top + height - 8 - ((v - low) / (high - low)) * (height - 16)
-  const x = (i: number) => toX(look.scale, (look.length * i) / (values.length - 1))
+  const x = (i: number) => pxAt(look.scale, (look.length * i) / (values.length - 1))
   c.strokeStyle = '#3a3733'
   c.lineWidth = 1
   for (const share of [0, 0.5, 1]) {
     c.beginPath()
     c.moveTo(0, y(low + (high - low) * share))
-    c.lineTo(look.scale.width, y(low + (high - low) * share))
+    c.lineTo(look.width, y(low + (high - low) * share))
     c.stroke()
   }
   const fastest = Math.max(1e-9, ...speeds.map(Math.abs))
@@ -97,10 +98,10 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
   c.stroke()
   row.keys.forEach((key, index) => {
     const chosen = look.chosen.has(`${track.id}/${key.id}`)
-    const at = [toX(look.scale, key.at), y(heightOf(row, key, look.length))] as const
+    const at = [pxAt(look.scale, key.at), y(heightOf(row, key, look.length))] as const
     if (chosen)
       for (const end of handlesOf(row, index, look.length)) {
-        const [hx, hy] = [toX(look.scale, end.at), y(end.value)]
+        const [hx, hy] = [pxAt(look.scale, end.at), y(end.value)]
         c.strokeStyle = '#ece7dd'
         c.lineWidth = 1
         c.beginPath()
@@ -119,7 +120,7 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
 /** Draws what is in sight of all rows. */
 export function draw(canvas: HTMLCanvasElement, look: Look): void {
   const ratio = window.devicePixelRatio || 1
-  const [w, h] = [look.scale.width, look.height]
+  const [w, h] = [look.width, look.height]
   if (canvas.width !== Math.round(w * ratio) || canvas.height !== Math.round(h * ratio)) {
     canvas.width = Math.round(w * ratio)
     canvas.height = Math.round(h * ratio)
@@ -130,8 +131,8 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
   c.clearRect(0, 0, w, h)
   // What lies outside the hold belongs to the joins: a little darker.
   c.fillStyle = '#00000030'
-  c.fillRect(0, 0, Math.max(0, toX(look.scale, look.hold[0])), h)
-  c.fillRect(toX(look.scale, look.hold[1]), 0, w, h)
+  c.fillRect(0, 0, Math.max(0, pxAt(look.scale, look.hold[0])), h)
+  c.fillRect(pxAt(look.scale, look.hold[1]), 0, w, h)
   for (const track of look.tracks) {
     const top = track.top - look.scroll
     if (top > h || top + track.height < 0) continue
@@ -142,7 +143,7 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
     c.lineTo(w, top + 0.5)
     c.stroke()
     if (track.kind === 'bars') {
-      for (const b of track.bars) bar(c, toX(look.scale, b.first), toX(look.scale, b.last), top + track.height / 2, b.slot === 'move' ? ASH : b.slot === 'stop' ? WATER : LICHEN, b.label)
+      for (const b of track.bars) bar(c, pxAt(look.scale, b.first), pxAt(look.scale, b.last), top + track.height / 2, b.slot === 'move' ? ASH : b.slot === 'stop' ? WATER : LICHEN, b.label)
       continue
     }
     if (track.open) {
@@ -155,13 +156,13 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
       c.strokeStyle = '#6b655a'
       c.lineWidth = 2.5
       c.beginPath()
-      c.moveTo(toX(look.scale, keys[0]?.at ?? 0), y)
-      c.lineTo(toX(look.scale, keys.at(-1)?.at ?? 0), y)
+      c.moveTo(pxAt(look.scale, keys[0]?.at ?? 0), y)
+      c.lineTo(pxAt(look.scale, keys.at(-1)?.at ?? 0), y)
       c.stroke()
     }
     let last = -100
     keys.forEach((key, index) => {
-      const x = toX(look.scale, key.at)
+      const x = pxAt(look.scale, key.at)
       const chosen = look.chosen.has(`${track.id}/${key.id}`)
       // Many keys in little room are drawn as one: what cannot be told apart need not be.
       if (x - last < 2.5 && !chosen) return

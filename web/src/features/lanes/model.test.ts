@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { KeyMark, LaneRow, Lanes } from '@/playback/socket'
-import { beatsWithin, curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, type Scale, snapped, toTicksAt, toX, tracksOf } from './model'
+import { beatsWithin, curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, snapped, tracksOf } from './model'
 
 const key = (id: string, at: number, value: number, fields: Partial<KeyMark> = {}): KeyMark => ({ id, at, anchor: 'start', value, ease: 'both', ease_out: [0.4, 0], ease_in: [0.3, 0.1], hold: false, follow: null, ...fields })
 const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({ container: 's', layer, property, owner: layer ?? '', label: property, kind: 'number', unit: '', scale: 1, base: 0, low: -10, high: 10, step: 0.01, keys, even: false, turn_along: false, curve })
@@ -15,11 +15,6 @@ test('rows follow each other by owner, bars before lanes, opened lanes taller', 
     ['s/b/bars', 2 * ROW + OPEN_ROW, ROW, true],
     ['s/b/placement.path', 3 * ROW + OPEN_ROW, ROW, false],
   ])
-})
-
-test('pixels and ticks are each other’s inverse, enlarged or not', () => {
-  for (const scale of [{ from: 0, to: 1000, width: 400 }, { from: 250, to: 400, width: 977 }] as Scale[])
-    for (const at of [scale.from, 300, scale.to]) expect(toTicksAt(scale, toX(scale, at))).toBeCloseTo(at, 6)
 })
 
 test('a dragged key comes to what is near, else to a whole frame; freely only to frames', () => {

@@ -48,11 +48,6 @@ export function tracksOf(lanes: Lanes, opened: string[]): Track[] {
   return tracks
 }
 
-/** Ticks on a width in pixels, and back. */
-export type Scale = { from: number; to: number; width: number }
-export const toX = (s: Scale, at: number) => INSET + ((at - s.from) / Math.max(1, s.to - s.from)) * (s.width - 2 * INSET)
-export const toTicksAt = (s: Scale, x: number) => s.from + ((x - INSET) / Math.max(1, s.width - 2 * INSET)) * (s.to - s.from)
-
 export type Beat = { at: number; bar: boolean }
 
 /** The music's beats while a scene is on screen, in ticks of its own time. */

@@ -9,14 +9,15 @@ import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { tryEdits, useSession } from '@/project/session'
 import { TICKS, toSeconds } from '@/project/times'
-import { type Beat, type Scale, toTicksAt, toX } from './model'
+import { pxAt, ruleOf, ticksAt, type TimeScale } from '@/project/time-scale'
+import type { Beat } from './model'
 
-type Props = { lanes: Lanes; scale: Scale; beats: Beat[]; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
+type Props = { lanes: Lanes; scale: TimeScale; to: number; beats: Beat[]; marks: number[]; left: number; height: number; zoomed: boolean; onFit: () => void }
 
-const STEPS = [0.1, 0.2, 0.5, 1, 2, 5, 10, 30, 60]
+const LEAST_RULE_PX = 46
 
 /** The scene's time: drag to scrub; a bracket over the chosen keys stretches them. */
-export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit }: Props) {
+export function Ruler({ lanes, scale, to, beats, marks, left, height, zoomed, onFit }: Props) {
   const playhead = ownTime(useSession((s) => s.playhead))
   const bar = useRef<HTMLDivElement>(null)
   const frame = useProject((s) => s.timeline.frame_ticks) * sceneTime().speed
@@ -26,7 +27,7 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
   const down = useRef(false)
   const at = (clientX: number) => {
     const rect = bar.current?.getBoundingClientRect()
-    return Math.min(Math.max(Math.round(Math.round(toTicksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame), 0), lanes.length)
+    return Math.min(Math.max(Math.round(Math.round(ticksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame), 0), lanes.length)
   }
   const scrub = (event: PointerEvent, moving: boolean) => seek(filmTime(Math.min(at(event.clientX), lanes.length - frame)), moving)
   const made = (side: 'first' | 'last', start: [number, number], now: [number, number]): EditOf<'stretch_keys'> => {
@@ -43,9 +44,9 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
     onSet: (side, start, now) => void edit({ ...made(side, start, now), ...fixed(held.current, side, at(now[0]) - at(start[0])) }),
     onGiveUp: () => tryEdits(null),
   })
-  const step = STEPS.find((s) => (s * TICKS * (scale.width - 24)) / (scale.to - scale.from) > 46) ?? 60
+  const step = ruleOf(scale, LEAST_RULE_PX)
   const ticks: number[] = []
-  for (let t = Math.ceil(toSeconds(scale.from) / step) * step; t <= toSeconds(scale.to) + 1e-6; t += step) ticks.push(t)
+  for (let t = Math.ceil(toSeconds(scale.from) / step) * step; t <= toSeconds(to) + 1e-6; t += step) ticks.push(t)
   return (
     <div className="flex shrink-0 border-b border-white/10" style={{ height }}>
       <span className="flex items-center justify-end pr-2 text-[11px] text-ash" style={{ width: left }}>
@@ -89,16 +90,16 @@ export function Ruler({ lanes, scale, beats, marks, left, height, zoomed, onFit 
         className="relative flex-1 cursor-pointer touch-none overflow-hidden"
       >
         {ticks.map((t) => (
-          <span key={t} className="absolute top-1 font-mono text-[10px] text-ash" style={{ left: toX(scale, t * TICKS) }}>
+          <span key={t} className="absolute top-1 font-mono text-[10px] text-ash" style={{ left: pxAt(scale, t * TICKS) }}>
             <span className="absolute -top-1 left-0 h-2 w-px bg-white/25" /> <span className="ml-1">{t < 10 && step < 1 ? t.toFixed(1) : Math.round(t)}</span>
           </span>
         ))}
         {beats.map((b) => (
-          <span key={b.at} data-beat={b.bar ? 'bar' : 'beat'} className={`absolute bottom-0 w-px bg-water ${b.bar ? 'h-2' : 'h-1 opacity-60'}`} style={{ left: toX(scale, b.at) }} />
+          <span key={b.at} data-beat={b.bar ? 'bar' : 'beat'} className={`absolute bottom-0 w-px bg-water ${b.bar ? 'h-2' : 'h-1 opacity-60'}`} style={{ left: pxAt(scale, b.at) }} />
         ))}
-        <span className="absolute top-0 h-full w-[7px] -translate-x-1/2 rounded-b bg-white" style={{ left: toX(scale, playhead), height: 9 }} />
+        <span className="absolute top-0 h-full w-[7px] -translate-x-1/2 rounded-b bg-white" style={{ left: pxAt(scale, playhead), height: 9 }} />
         {stretchable && (
-          <div className="pointer-events-none absolute bottom-0 h-2 border-x-0 border-t-2 border-glow" style={{ left: toX(scale, first), width: toX(scale, last) - toX(scale, first) }}>
+          <div className="pointer-events-none absolute bottom-0 h-2 border-x-0 border-t-2 border-glow" style={{ left: pxAt(scale, first), width: pxAt(scale, last) - pxAt(scale, first) }}>
             {(['first', 'last'] as const).map((side) => (
               <button
                 key={side}

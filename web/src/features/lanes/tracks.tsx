@@ -12,7 +12,8 @@ import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 import { chosenMarks, keyRef, laneRef, sameKey } from './actions'
 import { draw } from './drawing'
-import { beatsWithin, curveRange, type HandleEnd, handlesOf, handleTo, laneId, LABELS, NEAR_PX, RULER, type Scale, snapped, type Track, toTicksAt, toX, tracksOf, heightOf } from './model'
+import { beatsWithin, curveRange, type HandleEnd, handlesOf, handleTo, INSET, laneId, LABELS, NEAR_PX, RULER, snapped, type Track, tracksOf, heightOf } from './model'
+import { fitted, pxAt, ticksAt, type TimeScale } from '@/project/time-scale'
 import { Ruler } from './ruler'
 
 type LaneTrack = Extract<Track, { kind: 'lane' }>
@@ -42,8 +43,8 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   const [box, setBox] = useState<[number, number, number, number] | null>(null)
   const area = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
-  const scale: Scale = { from: range?.[0] ?? 0, to: range?.[1] ?? lanes.length, width }
-  const perPx = (scale.to - scale.from) / Math.max(1, width)
+  const [from, to] = range ?? [0, lanes.length]
+  const scale = fitted(from, to, width, INSET)
   const chosen = new Set(chosenKeys.map((k) => `${k.scene}/${k.layer ?? ''}/${k.property}/${k.key}`))
   const total = tracks.at(-1) ? (tracks.at(-1) as Track).top + (tracks.at(-1) as Track).height : 0
 
@@ -58,7 +59,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     return () => watch.disconnect()
   }, [])
   useEffect(() => {
-    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, height, length: lanes.length, chosen, box, hold: [lanes.hold_from, lanes.hold_to] })
+    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, width, height, length: lanes.length, chosen, box, hold: [lanes.hold_from, lanes.hold_to] })
   })
 
   const yOf = (track: LaneTrack, value: number) => {
@@ -83,14 +84,14 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     track.row.keys.forEach((key, index) => {
       const value = heightOf(track.row, key, lanes.length)
       const ky = track.open ? yOf(track, value) : track.top + track.height / 2
-      const far = Math.hypot(toX(scale, key.at) - x, track.open ? ky - y : (ky - y) * 0.5)
+      const far = Math.hypot(pxAt(scale, key.at) - x, track.open ? ky - y : (ky - y) * 0.5)
       if (far < nearest) {
         nearest = far
         best = { kind: 'key', track, ref: keyRef(track.row, key.id), at: key.at, value }
       }
       if (track.open && chosen.has(keyOf(track.row, key.id)))
         for (const end of handlesOf(track.row, index, lanes.length)) {
-          const away = Math.hypot(toX(scale, end.at) - x, yOf(track, end.value) - y)
+          const away = Math.hypot(pxAt(scale, end.at) - x, yOf(track, end.value) - y)
           if (away < Math.min(nearest, NEAR_PX)) {
             nearest = away
             best = { kind: 'handle', track, end }
@@ -107,13 +108,13 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const [x0, y0] = inRows(from)
     const [x, y] = inRows(now)
     if (what.kind === 'handle') {
-      const to = handleTo(what.track.row, what.end, toTicksAt(scale, x), valueAt(what.track, y), lanes.length)
+      const to = handleTo(what.track.row, what.end, ticksAt(scale, x), valueAt(what.track, y), lanes.length)
       return [{ edit: 'set_keys', keys: [keyRef(what.track.row, what.end.key.id)], [what.end.side === 'out' ? 'ease_out' : 'ease_in']: to }]
     }
     if (what.kind !== 'key') return []
-    const way = toTicksAt(scale, x) - toTicksAt(scale, x0)
+    const way = ticksAt(scale, x) - ticksAt(scale, x0)
     const upright = held.constrain && Math.abs(y - y0) > Math.abs(x - x0)
-    const by = upright ? 0 : snapped(what.at + way, frame, anchors(), perPx, held.free) - what.at
+    const by = upright ? 0 : snapped(what.at + way, frame, anchors(), scale.perPx, held.free) - what.at
     const edits: Edit[] = []
     const keys = useSession.getState().chosenKeys
     const value = what.track.open && what.track.row.kind === 'number' && !(held.constrain && !upright) ? valueAt(what.track, y) - valueAt(what.track, y0) : 0
@@ -127,7 +128,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const [x1, y1] = inRows(now)
     const inside = (x: number, y: number) => x >= Math.min(x0, x1) && x <= Math.max(x0, x1) && y >= Math.min(y0, y1) && y <= Math.max(y0, y1)
     return tracks.flatMap((t) =>
-      t.kind === 'lane' ? t.row.keys.filter((k) => inside(toX(scale, k.at), t.open ? yOf(t, heightOf(t.row, k, lanes.length)) : t.top + t.height / 2)).map((k) => keyRef(t.row, k.id)) : [],
+      t.kind === 'lane' ? t.row.keys.filter((k) => inside(pxAt(scale, k.at), t.open ? yOf(t, heightOf(t.row, k, lanes.length)) : t.top + t.height / 2)).map((k) => keyRef(t.row, k.id)) : [],
     )
   }
   const bind = useDrag<Hit>({
@@ -181,16 +182,16 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const [x, y] = inRows([event.clientX, event.clientY])
     const track = tracks.find((t) => y >= t.top && y < t.top + t.height)
     if (track?.kind !== 'lane' || x < 0) return
-    const at = Math.min(Math.max(Math.round(toTicksAt(scale, x) / frame) * frame, 0), lanes.length)
+    const at = Math.min(Math.max(Math.round(ticksAt(scale, x) / frame) * frame, 0), lanes.length)
     void edit({ edit: 'add_keys', lanes: [laneRef(track.row)], at: Math.round(filmTime(at, time)) })
   }
   const wheel = (event: React.WheelEvent) => {
     if (!event.ctrlKey && !event.shiftKey) return
     event.preventDefault()
     const [x] = inRows([event.clientX, event.clientY])
-    const span = scale.to - scale.from
+    const span = to - from
     if (event.ctrlKey) {
-      const at = toTicksAt(scale, x)
+      const at = ticksAt(scale, x)
       const grown = Math.min(lanes.length, Math.max(frame * 10, span * (event.deltaY > 0 ? 1.25 : 0.8)))
       const from = Math.min(Math.max(0, at - ((at - scale.from) / span) * grown), lanes.length - grown)
       setRange(grown >= lanes.length ? null : [from, from + grown])
@@ -244,7 +245,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 
   return (
     <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
-      <Ruler lanes={lanes} scale={scale} beats={beats} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
+      <Ruler lanes={lanes} scale={scale} to={to} beats={beats} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
       <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
@@ -275,7 +276,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
                   .filter((k) => count <= MOST_BUTTONS || chosen.has(keyOf(track.row, k.id)))
                   .map((key) => {
                     const ref = keyRef(track.row, key.id)
-                    const x = LABELS + toX(scale, key.at)
+                    const x = LABELS + pxAt(scale, key.at)
                     const y = track.open ? yOf(track, heightOf(track.row, key, lanes.length)) : track.top + track.height / 2
                     const ease = key.ease === 'none' ? '' : `, ease ${key.ease}`
                     return (
@@ -302,9 +303,9 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
 }
 
 /** The playhead over the rows: all that moves while the film plays. */
-function PlayheadLine({ scale, time, height }: { scale: Scale; time: SceneTime; height: number }) {
+function PlayheadLine({ scale, time, height }: { scale: TimeScale; time: SceneTime; height: number }) {
   const playhead = useSession((s) => s.playhead)
-  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: toX(scale, ownTime(playhead, time)), height }} />
+  return <span className="pointer-events-none absolute top-0 w-[1.5px] -translate-x-1/2 bg-white" style={{ left: pxAt(scale, ownTime(playhead, time)), height }} />
 }
 
 /** What a row is of. */

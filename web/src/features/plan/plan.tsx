@@ -37,12 +37,12 @@ export function Plan() {
   const side = Math.min(size.width * 0.3, 300)
   const room = Math.max(1, size.width - side - 30)
   const tall = Math.max(1, size.height)
-  const wide = room / 2 - 4
+  const wide = Math.max(1, room / 2 - 4)
   const kept = useRef<Record<string, Fit>>({})
   if (!scene) return <p className="m-auto text-ash">Choose a scene to see its plan.</p>
   return (
     <div ref={ref} className="relative flex min-h-0 flex-1 gap-2 overflow-hidden bg-easel">
-      {plan?.map((view) => {
+      {size.width > 0 && plan?.map((view) => {
         const [x0, y0, x1, y1] = bounds(view)
         const scale = Math.min((wide - 2 * MARGIN) / Math.max(x1 - x0, 0.5), (tall - 2 * MARGIN) / Math.max(y1 - y0, 0.5))
         const fresh = { scale, left: wide / 2 - ((x0 + x1) / 2) * scale, top: tall / 2 - ((y0 + y1) / 2) * scale }

@@ -7,6 +7,7 @@ import { client, settled, type Edit } from '@/api/client'
 import { sendAll } from '@/features/contact-sheet'
 import { catalogue } from '@/project/catalogue'
 import { openProject } from '@/project/connection'
+import { placeAddress } from '@/project/places'
 import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
@@ -37,7 +38,8 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
       ]
       const { id } = await settled(client.POST('/api/projects', { body: { title: title.trim() || 'Untitled film', edits, copy_of: null } }))
       await openProject(id)
-      navigate(`/projects/${id}/contact-sheet`)
+      // With pictures, to the desk, where they become scenes one after another; without, to where pictures are added.
+      navigate(placeAddress(id, pictures.length ? 'desk' : 'contact-sheet'))
       if (pictures.length) void sendAll(pictures, { intoFilm: true })
     } catch (error) {
       say((error as Error).message, 'fault')

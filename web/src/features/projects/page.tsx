@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { MoreHorizontal, Plus, TriangleAlert, UserRound } from 'lucide-react'
+import { Images, MoreHorizontal, Plus, TriangleAlert, UserRound } from 'lucide-react'
 import { type DragEvent, type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
 import { address, client, endSession, type ProjectSummary, settled } from '@/api/client'
@@ -12,6 +12,9 @@ import { Menu } from '@/ui/menu'
 import { say } from '@/ui/notices'
 import { shapeName } from './shapes'
 
+/** The film that ships with every installation. */
+const DEMO_TITLE = 'First Light at Ossel Ridge'
+
 const NewProject = later(() => import('./new-project').then((m) => m.NewProject))
 
 export function ProjectsPage() {
@@ -19,6 +22,8 @@ export function ProjectsPage() {
   const [dropped, setDropped] = useState<File[]>([])
   const { data, error, isPending, refetch } = useQuery({ queryKey: ['projects'], queryFn: () => settled(client.GET('/api/projects')) })
 
+  // Nothing of one's own yet: the ways in, and nothing else.
+  const fresh = data && data.projects.length <= (data.projects[0]?.title === DEMO_TITLE ? 1 : 0)
   const drop = async (event: DragEvent) => {
     event.preventDefault()
     const files = await droppedFiles(event.dataTransfer)
@@ -48,15 +53,17 @@ export function ProjectsPage() {
         </span>
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-8">
-        <div className="mb-6 flex items-end justify-between">
-          <div>
-            <h1 className="font-heading text-3xl font-semibold">Projects</h1>
-            <p className="mt-1 text-soft">Drop a folder of photographs anywhere here to begin a film with them.</p>
+        {!fresh && (
+          <div className="mb-6 flex items-end justify-between">
+            <div>
+              <h1 className="font-heading text-3xl font-semibold">Projects</h1>
+              <p className="mt-1 text-soft">Drop a folder of photographs anywhere here to begin a film with them.</p>
+            </div>
+            <Button kind="strong" onClick={() => setMaking(true)}>
+              <Plus size={16} /> New project
+            </Button>
           </div>
-          <Button kind="strong" onClick={() => setMaking(true)} className="!h-9 !px-4">
-            <Plus size={16} /> New project
-          </Button>
-        </div>
+        )}
         {isPending && <p role="status" className="text-soft">Looking for your projects…</p>}
         {error && (
           <div role="alert" className="rounded-xl border border-rowan p-5">
@@ -66,15 +73,7 @@ export function ProjectsPage() {
             </Button>
           </div>
         )}
-        {data && data.projects.length === 0 && (
-          <div className="rounded-2xl border border-dashed hairline p-14 text-center">
-            <p className="font-heading text-xl">No project yet</p>
-            <p className="mt-2 text-soft">A film begins with photographs: drop them here, or start blank and add them on the contact sheet.</p>
-            <Button kind="strong" className="mt-5" onClick={() => setMaking(true)}>
-              <Plus size={16} /> New project
-            </Button>
-          </div>
-        )}
+        {fresh && <Beginning demo={data.projects.length > 0} onBegin={() => setMaking(true)} />}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-6">
           {data?.projects.map((p) => (
             <Card key={p.id} project={p} />
@@ -91,6 +90,24 @@ export function ProjectsPage() {
         />
       )}
     </div>
+  )
+}
+
+/** The ways into a first film. */
+function Beginning({ demo, onBegin }: { demo: boolean; onBegin: () => void }) {
+  return (
+    <>
+      <h1 className="sr-only">Projects</h1>
+      <div className="rounded-2xl border-2 border-dashed hairline px-10 py-14 text-center">
+        <Images className="mx-auto mb-4 text-brass" size={38} strokeWidth={1.3} />
+        <p className="font-heading text-2xl font-semibold">Drop your photographs here</p>
+        <p className="mt-2 text-soft">Single ones or a whole folder: they become the scenes of a film, which you can watch at once.</p>
+        <Button kind="strong" className="mt-6" onClick={onBegin}>
+          <Plus size={16} /> New project
+        </Button>
+      </div>
+      {demo && <p className="mb-4 mt-10 font-heading text-[17px]">Or look around in a finished film first:</p>}
+    </>
   )
 }
 

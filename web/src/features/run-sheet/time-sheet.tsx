@@ -1,8 +1,7 @@
 import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { address, type EditOf, type Heard, type Song, type Timeline } from '@/api/client'
 import { chooseJoin } from '@/features/joins'
-import { useHeard } from '@/features/sound'
-import { useWaveform, waveOutline } from '@/features/sound'
+import { useHeard, useWaveform, waveOutline } from '@/features/sound'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useTrial } from '@/interaction/trial'
 import { catalogue } from '@/project/catalogue'
@@ -10,7 +9,8 @@ import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { triedTimes } from '@/project/tried'
-import { clockText, TICKS, toSeconds } from '@/project/times'
+import { bySecond, pxOf, ticksOf } from '@/project/time-scale'
+import { clockText, toSeconds } from '@/project/times'
 
 const LEAST = 6
 const MOST = 160
@@ -39,7 +39,8 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
   const [dragged, setDragged] = useState<number | null>(null)
   const [view, setView] = useState({ top: 0, height: 800 })
   const area = useRef<HTMLDivElement>(null)
-  const px = (ticks: number) => toSeconds(ticks) * perSecond
+  const scale = useMemo(() => bySecond(perSecond), [perSecond])
+  const px = (ticks: number) => pxOf(scale, ticks)
   const spans = timeline.spans
   const total = px(timeline.length)
   const bounds = useMemo(() => boundsOf(timeline), [timeline])
@@ -55,15 +56,15 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
     const index = order.indexOf(last ?? '')
     const node = area.current
     if (index < 0 || !node) return
-    const top = toSeconds(bounds[index] ?? 0) * perSecond
-    const bottom = toSeconds(bounds[index + 1] ?? 0) * perSecond
+    const top = pxOf(scale, bounds[index] ?? 0)
+    const bottom = pxOf(scale, bounds[index + 1] ?? 0)
     if (top < node.scrollTop || bottom > node.scrollTop + node.clientHeight) node.scrollTop = Math.max(0, top - 60)
-  }, [last, order, bounds, perSecond])
+  }, [last, order, bounds, scale])
 
   const moved = (index: number, to: number, how: EditOf<'move_boundary'>['how'], snap = 0): EditOf<'move_boundary'> => ({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how, snap: Math.round(snap) })
   const dropped = (index: number, from: [number, number], now: [number, number], held: Held) => {
-    const to = (boundsOf(stored)[index] ?? 0) + ((now[1] - from[1]) / perSecond) * TICKS
-    return moved(index, to, held.copy ? 'slide' : held.constrain ? 'both' : 'along', held.free ? 0 : (SNAP_PX / perSecond) * TICKS)
+    const to = (boundsOf(stored)[index] ?? 0) + ticksOf(scale, now[1] - from[1])
+    return moved(index, to, held.copy ? 'slide' : held.constrain ? 'both' : 'along', held.free ? 0 : ticksOf(scale, SNAP_PX))
   }
   const drag = useDrag<number>({
     onTry: (index, from, now, held) => {

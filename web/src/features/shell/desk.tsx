@@ -1,8 +1,11 @@
 import { Images } from 'lucide-react'
+import type { ReactNode } from 'react'
 import { Link } from 'react-router'
+import { useSending } from '@/features/contact-sheet'
 import { Details } from '@/features/details'
 import { Easel } from '@/features/easel'
 import { RunSheet } from '@/features/run-sheet'
+import { placeAddress } from '@/project/places'
 import { useProject } from '@/project/project'
 import { type Sized, Splitter, useSize } from '@/ui/splitter'
 
@@ -10,21 +13,57 @@ export function Desk() {
   const id = useProject((s) => s.id)
   const empty = useProject((s) => !Object.keys(s.document.scenes ?? {}).length)
   const pictures = useProject((s) => Object.keys(s.document.media ?? {}).length)
+  const coming = useSending((s) => s.files.filter((f) => f.state !== 'refused').length)
+  if (empty && coming)
+    return (
+      <Middle>
+        <h1 className="font-heading text-xl">Your pictures are on their way</h1>
+        <p role="status" className="mt-2 text-soft">
+          {coming} to come. Each becomes a scene as it arrives; the film can be watched from the first on.
+        </p>
+        <ContactSheetLink id={id} text="See them on the contact sheet" />
+      </Middle>
+    )
   if (empty)
     return (
-      <div className="grid h-full place-items-center">
-        <div className="max-w-md rounded-2xl border border-dashed hairline p-12 text-center">
-          <Images className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
-          <h1 className="font-heading text-xl">The film has no scene yet</h1>
-          <p className="mt-2 text-soft">{pictures ? 'Choose photographs on the contact sheet and put them into the film: each becomes a scene that drifts from an opening to a closing view.' : 'Begin on the contact sheet: drop photographs there, then put them into the film.'}</p>
-          <Link to={`/projects/${id}/contact-sheet`} className="mt-5 inline-flex h-8 items-center rounded-lg bg-ink px-3 font-medium text-on-ink">
-            Go to the contact sheet
-          </Link>
-        </div>
-      </div>
+      <Middle>
+        <Images className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
+        <h1 className="font-heading text-xl">The film has no scene yet</h1>
+        <p className="mt-2 text-soft">{pictures ? 'Choose photographs on the contact sheet and put them into the film: each becomes a scene that drifts from an opening to a closing view.' : 'Begin on the contact sheet: drop photographs there, then put them into the film.'}</p>
+        <ContactSheetLink id={id} text="Go to the contact sheet" />
+      </Middle>
     )
   return (
-    <Columns />
+    <div className="flex h-full flex-col">
+      <Refused id={id} />
+      <Columns />
+    </div>
+  )
+}
+
+const Middle = ({ children }: { children: ReactNode }) => (
+  <div className="grid h-full place-items-center">
+    <div className="max-w-md rounded-2xl border border-dashed hairline p-12 text-center">{children}</div>
+  </div>
+)
+
+const ContactSheetLink = ({ id, text }: { id: string; text: string }) => (
+  <Link to={placeAddress(id, 'contact-sheet')} className="mt-5 inline-flex h-8 items-center rounded-lg bg-ink px-3 font-medium text-on-ink">
+    {text}
+  </Link>
+)
+
+/** Says that files did not go in, and where to see why. */
+function Refused({ id }: { id: string }) {
+  const count = useSending((s) => s.files.filter((f) => f.state === 'refused').length)
+  if (!count) return null
+  return (
+    <p role="alert" className="shrink-0 border-b hairline bg-deep px-4 py-1.5 text-rowan">
+      {count} file{count === 1 ? '' : 's'} did not go in.{' '}
+      <Link to={placeAddress(id, 'contact-sheet')} className="underline underline-offset-2">
+        See why on the contact sheet
+      </Link>
+    </p>
   )
 }
 
@@ -35,7 +74,7 @@ const DETAILS: Sized = { name: 'details', label: 'Width of the details', usual: 
 function Columns() {
   const [sheet, details] = [useSize(SHEET), useSize(DETAILS)]
   return (
-    <div className="relative grid h-full" style={{ gridTemplateColumns: `${sheet}px minmax(0, 1fr) ${details}px` }}>
+    <div className="relative grid min-h-0 flex-1" style={{ gridTemplateColumns: `${sheet}px minmax(0, 1fr) ${details}px` }}>
       <RunSheet />
       <Easel />
       <Details />

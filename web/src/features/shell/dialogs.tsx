@@ -30,6 +30,16 @@ const DIALOGS: Record<DialogName, ComponentType<DialogProps>> = {
 export function Dialogs() {
   const open = useDialogs((s) => s.open)
   const Shown = open && DIALOGS[open]
+  // Over a full screen nothing else is seen: it ends.
+  useEffect(() => {
+    if (!open) return
+    const leave = () => {
+      if (document.fullscreenElement) void document.exitFullscreen().catch(() => undefined)
+    }
+    leave()
+    document.addEventListener('fullscreenchange', leave)
+    return () => document.removeEventListener('fullscreenchange', leave)
+  }, [open])
   useEffect(() => {
     window.addEventListener('popstate', closeDialog)
     return () => {

@@ -8,6 +8,7 @@ import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { movePlayhead, useSession } from '@/project/session'
 import { triedTimes } from '@/project/tried'
+import { bySecond, pxOf, ruleOf, type TimeScale, ticksAt, ticksOf } from '@/project/time-scale'
 import { clockText, TICKS, toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { useWaveform, waveOutline } from './waveform'
@@ -15,7 +16,6 @@ import { useWaveform, waveOutline } from './waveform'
 const ROW = 92
 const LEAST_ZOOM = 1
 const MOST_ZOOM = 200
-const RULES_S = [0.5, 1, 2, 5, 10, 30, 60, 300]
 const RULE_PX = 70
 const SNAP_PX = 8
 const LOUDEST_DB = 12
@@ -43,7 +43,8 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
   const length = Math.max(timeline.length, ...heard.songs.map((s) => s.end), TICKS)
   const fitting = Math.max(LEAST_ZOOM, (width - 40) / toSeconds(length))
   const perSecond = Math.min(MOST_ZOOM, zoom ?? fitting)
-  const px = (ticks: number) => toSeconds(ticks) * perSecond
+  const scale = bySecond(perSecond)
+  const px = (ticks: number) => pxOf(scale, ticks)
   useEffect(() => {
     const node = area.current
     if (!node) return
@@ -52,11 +53,11 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
     return () => watch.disconnect()
   }, [])
   const order = inOrder(songs)
-  const rule = RULES_S.find((s) => s * perSecond >= RULE_PX) ?? 600
+  const rule = ruleOf(scale, RULE_PX)
   const rules = useMemo(() => Array.from({ length: Math.floor(toSeconds(length) / rule) + 1 }, (_, i) => i * rule), [length, rule])
   const seekTo = (event: PointerEvent | MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect()
-    movePlayhead(Math.max(0, Math.min(((event.clientX - box.left) / perSecond) * TICKS, length)))
+    movePlayhead(Math.max(0, Math.min(ticksAt(scale, event.clientX - box.left), length)))
   }
   return (
     <div className="relative min-h-0 flex-1">
@@ -75,7 +76,7 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
         <div className="relative" style={{ width: Math.max(px(length) + 24, width) }}>
           <div role="presentation" className="relative h-6 cursor-pointer border-b border-white/15" onPointerDown={seekTo}>
             {rules.map((s) => (
-              <span key={s} className="absolute top-0 border-l border-white/20 pl-1 font-mono text-[11px] text-ash" style={{ left: s * perSecond }}>
+              <span key={s} className="absolute top-0 border-l border-white/20 pl-1 font-mono text-[11px] text-ash" style={{ left: px(s * TICKS) }}>
                 {clockText(s * TICKS, rule < 1 ? 1 : 0)}
               </span>
             ))}
@@ -91,7 +92,7 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
             {order.map(([id, song]) => {
               const sound = sounds?.[song.sound]
               const place = heard.songs.find((s) => s.song === id)
-              return sound && place ? <Block key={id} id={id} song={song} sound={sound} start={place.start} end={place.end} px={px} perSecond={perSecond} on={id === chosen} beats={heard.beats} bars={heard.bars} onChoose={() => onChoose(id)} /> : null
+              return sound && place ? <Block key={id} id={id} song={song} sound={sound} start={place.start} end={place.end} scale={scale} on={id === chosen} beats={heard.beats} bars={heard.bars} onChoose={() => onChoose(id)} /> : null
             })}
           </ol>
           <Playhead px={px} />
@@ -106,19 +107,20 @@ function Playhead({ px }: { px: (ticks: number) => number }) {
   return <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-white" style={{ left: px(playhead) }} />
 }
 
-type BlockProps = { id: string; song: Song; sound: SoundFile; start: number; end: number; px: (ticks: number) => number; perSecond: number; on: boolean; beats: number[]; bars: number[]; onChoose: () => void }
+type BlockProps = { id: string; song: Song; sound: SoundFile; start: number; end: number; scale: TimeScale; on: boolean; beats: number[]; bars: number[]; onChoose: () => void }
 
 const levelY = (db: number) => ((LOUDEST_DB - Math.max(SOFTEST_DB, Math.min(LOUDEST_DB, db))) / (LOUDEST_DB - SOFTEST_DB)) * (ROW - 22)
 const levelBy = (pixels: number) => (-pixels / (ROW - 22)) * (LOUDEST_DB - SOFTEST_DB)
 const levelAt = (y: number) => LOUDEST_DB - (Math.max(0, Math.min(ROW - 22, y)) / (ROW - 22)) * (LOUDEST_DB - SOFTEST_DB)
 
 /** A song with its waveform, beats, fades and level; its body moves it, its ends trim it, its upper corners fade it. */
-function Block({ id, song: stored, sound, px, perSecond, on, beats, bars, onChoose, ...place }: BlockProps) {
+function Block({ id, song: stored, sound, scale, on, beats, bars, onChoose, ...place }: BlockProps) {
   const trial = useTrial(triedTimes)
   // While it is dragged, as it would be.
   const song = trial.outcome?.songs[id] ?? stored
   const { start, end } = trial.outcome?.heard.songs.find((s) => s.song === id) ?? place
-  const ticks = (pixels: number) => Math.round((pixels / perSecond) * TICKS)
+  const px = (time: number) => pxOf(scale, time)
+  const ticks = (pixels: number) => Math.round(ticksOf(scale, pixels))
   const left = px(start)
   const width = Math.max(px(end) - px(start), 6)
   const fadeIn = px(song.fade_in ?? 0)
