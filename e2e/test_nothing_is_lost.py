@@ -41,7 +41,7 @@ def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) ->
     media = until(lambda: len(m := call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 4 and m, 30, "four pictures")
     opened = call(page, "GET", f"/api/projects/{project}")
     scenes = [{"id": f"s{i}", "media": key} for i, key in enumerate([*media, *media])]
-    call(page, "POST", f"/api/projects/{project}/edits", {"base": opened["revision"], "edits": [{"edit": "add_scenes", "scenes": scenes}]})
+    call(page, "POST", f"/api/projects/{project}/edits", {"base": opened["revision"], "edits": [{"edit": "set_defaults", "hold": 705_600_000 * 3 // 2}, {"edit": "add_scenes", "scenes": scenes}]})
     job = call(page, "POST", f"/api/projects/{project}/exports", {"width": 320, "height": 180, "rate": "24", "quality": "draft"})
 
     def state() -> dict[str, object]:

@@ -9,7 +9,7 @@ import type { Command } from './command'
 import { KEYED } from './keyed'
 import { listed } from './listed'
 
-const MOST_SHOWN = 400
+const MOST_SHOWN = 60
 const PLACES: [Place, string, string][] = [
   ['contact-sheet', 'Go to the contact sheet', 'pictures photos import'],
   ['desk', 'Go to the desk', 'run sheet easel'],
