@@ -133,10 +133,12 @@ const SHOWN_ON_MS = 3000
 export const releaseLater = (url: string): void => void setTimeout(() => URL.revokeObjectURL(url), SHOWN_ON_MS)
 
 /** Sends one picture or clip; `onProgress` hears the share that has arrived (0 to 1). */
-export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<PictureRecord> => (await sendFile<{ record: PictureRecord }>(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
+export const sendPicture = async (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<PictureRecord> =>
+  (await sendFile<{ record: PictureRecord }>(`/api/projects/${project}/pictures`, file, onProgress, signal)).record
 
 /** Sends one sound file; a worker then listens to it, by its content's name. */
-export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal) => sendFile<{ sha256: string }>(`/api/projects/${project}/sounds`, file, onProgress, signal)
+export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal) =>
+  sendFile<{ sha256: string }>(`/api/projects/${project}/sounds`, file, onProgress, signal)
 
 function sendFile<Received>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {
@@ -170,8 +172,7 @@ export const address = {
   madeMusic: (project: string) => `/api/projects/${project}/made-music/heard`,
   developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
-  end: (project: string, scene: string, which: 'opening' | 'closing', key: string) =>
-    `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
+  end: (project: string, scene: string, which: 'opening' | 'closing', key: string) => `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
   version: (project: string, version: string, scene: string, share: number) => `/api/projects/${project}/versions/${version}/frame?scene=${scene}&share=${share.toFixed(5)}&width=960`,
   sound: (project: string, first: number, count: number) => `/api/projects/${project}/sound?first=${first}&count=${count}`,
   film: (job: string) => `/api/exports/${job}/film`,

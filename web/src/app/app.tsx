@@ -13,7 +13,11 @@ const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => (
 const AGAIN_MS = 1500
 
 export function Waiting({ text }: { text: string }) {
-  return <div role="status" className="grid h-full place-items-center text-soft">{text}</div>
+  return (
+    <div role="status" className="grid h-full place-items-center text-soft">
+      {text}
+    </div>
+  )
 }
 
 export function App() {

@@ -17,7 +17,11 @@ const FULL_WIDTH = 960
 const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
-export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({ geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {}, lanes: null, plan: null }, scene: null, fault: null }))
+export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({
+  geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {}, lanes: null, plan: null },
+  scene: null,
+  fault: null,
+}))
 
 /** The geometry with what is as it was before kept, so that nothing is drawn anew for it. */
 function unchanged(next: Geometry): Geometry {
@@ -91,7 +95,19 @@ export class Screen {
     const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useSession.getState()
     const { revision } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
-    this.socket.request({ at: Math.round(playhead), scene, show: looking === 'views' && scene ? 'ends' : 'film', width, edits: tried, revision, below: chequered ? 'chequered' : 'black', lanes: lanesShown, curves: openLanes, ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [], plan: looking === 'plan' })
+    this.socket.request({
+      at: Math.round(playhead),
+      scene,
+      show: looking === 'views' && scene ? 'ends' : 'film',
+      width,
+      edits: tried,
+      revision,
+      below: chequered ? 'chequered' : 'black',
+      lanes: lanesShown,
+      curves: openLanes,
+      ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [],
+      plan: looking === 'plan',
+    })
   }
 
   play(first: number, last: number): void {

@@ -14,7 +14,8 @@ export function withApplied(known: Record<string, Applied>, told: EditAnswer['ap
     const container = key.split('/')[0] ?? ''
     if (document.scenes?.[container] || document.groups?.[container]) next[key] = one
   }
-  for (const [key, indexes] of [...Object.entries(told.scenes), ...Object.entries(told.layers)]) next[key] = Object.fromEntries(Object.entries(indexes).map(([name, index]) => [name, told.values[index]])) as Applied
+  for (const [key, indexes] of [...Object.entries(told.scenes), ...Object.entries(told.layers)])
+    next[key] = Object.fromEntries(Object.entries(indexes).map(([name, index]) => [name, told.values[index]])) as Applied
   return next
 }
 

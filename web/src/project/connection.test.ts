@@ -43,7 +43,27 @@ const project = (revision = 3) => ({
   undo: null,
   redo: null,
 })
-const changed = (revision: number, more: object = {}) => ({ revision, title: null, frame: null, defaults: null, ends: null, looks: null, groups: null, guides: null, sounds: null, songs: null, mix: null, media: {}, scenes: {}, timeline: timeline('a', 'b', 'c'), marks: {}, applied: { values: [], scenes: {}, layers: {} }, undo: 'Change', redo: null, ...more })
+const changed = (revision: number, more: object = {}) => ({
+  revision,
+  title: null,
+  frame: null,
+  defaults: null,
+  ends: null,
+  looks: null,
+  groups: null,
+  guides: null,
+  sounds: null,
+  songs: null,
+  mix: null,
+  media: {},
+  scenes: {},
+  timeline: timeline('a', 'b', 'c'),
+  marks: {},
+  applied: { values: [], scenes: {}, layers: {} },
+  undo: 'Change',
+  redo: null,
+  ...more,
+})
 const answer = (value: unknown) => answers.push(() => Promise.resolve(value))
 
 const named = (title: string): Edit => ({ edit: 'set_title', title })

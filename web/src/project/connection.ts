@@ -42,7 +42,17 @@ export async function openProject(id: string): Promise<void> {
   if (same) {
     const { chosenScenes, playhead } = useSession.getState()
     const kept = chosenScenes.filter((scene) => answer.document.scenes?.[scene])
-    useSession.setState({ tried: null, playing: false, compared: null, recording: false, chosenKeys: [], target: 'layer', chequered: false, chosenScenes: kept.length ? kept : scenes.slice(0, 1), playhead: Math.min(playhead, answer.timeline.length) })
+    useSession.setState({
+      tried: null,
+      playing: false,
+      compared: null,
+      recording: false,
+      chosenKeys: [],
+      target: 'layer',
+      chequered: false,
+      chosenScenes: kept.length ? kept : scenes.slice(0, 1),
+      playhead: Math.min(playhead, answer.timeline.length),
+    })
   } else {
     // Where the first scene stands: what leads into it may still be black.
     beginSession(scenes.slice(0, 1), answer.timeline.spans[0]?.hold_start ?? 0)
@@ -113,7 +123,13 @@ let hurry: (() => void) | null = null
 const FIRST_PAUSE_MS = 400
 const LONGEST_PAUSE_MS = 5000
 const MOST_FAULTS = 3
-const WHY: Record<number, string> = { 0: 'the server does not answer', 401: 'this browser is signed out', 403: 'this browser is signed out', 503: 'the database is starting anew', 507: 'the disk is full' }
+const WHY: Record<number, string> = {
+  0: 'the server does not answer',
+  401: 'this browser is signed out',
+  403: 'this browser is signed out',
+  503: 'the database is starting anew',
+  507: 'the disk is full',
+}
 
 /** Whether the same may be asked again: the answer did not arrive, or what stood in the way passes. */
 export const passes = (status: number): boolean => status in WHY || status === 500 || status === 502 || status === 504
@@ -152,7 +168,8 @@ async function send(wish: Wish): Promise<EditAnswer> {
   const headers = { 'X-Oak-Request': wish.id }
   if (wish.kind === 'undo') return (await settled(client.POST('/api/projects/{project}/undo', { params: { path }, headers }))) as EditAnswer
   if (wish.kind === 'redo') return (await settled(client.POST('/api/projects/{project}/redo', { params: { path }, headers }))) as EditAnswer
-  if (wish.kind === 'return') return (await settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { ...path, version: wish.version ?? '' } }, headers }))) as EditAnswer
+  if (wish.kind === 'return')
+    return (await settled(client.POST('/api/projects/{project}/versions/{version}/return', { params: { path: { ...path, version: wish.version ?? '' } }, headers }))) as EditAnswer
   return (await settled(client.POST('/api/projects/{project}/edits', { params: { path }, headers, body: { base: wish.base ?? 0, edits: wish.edits ?? [] } }))) as EditAnswer
 }
 

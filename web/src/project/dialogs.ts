@@ -2,9 +2,26 @@ import { create } from 'zustand'
 
 /** Dialogs that a button opens, and the command list as well. Each finds what it speaks of in the store, and is loaded when first opened. */
 export type DialogName =
-  | 'export' | 'waiting' | 'settings' | 'frame' | 'versions' | 'keys' | 'commands'
-  | 'looks' | 'carry' | 'layout' | 'times' | 'join' | 'move' | 'entrance' | 'exit' | 'camera-move' | 'add-photos' | 'replace-picture'
-  | 'make-music' | 'cut-on-beats'
+  | 'export'
+  | 'waiting'
+  | 'settings'
+  | 'frame'
+  | 'versions'
+  | 'keys'
+  | 'commands'
+  | 'looks'
+  | 'carry'
+  | 'layout'
+  | 'times'
+  | 'join'
+  | 'move'
+  | 'entrance'
+  | 'exit'
+  | 'camera-move'
+  | 'add-photos'
+  | 'replace-picture'
+  | 'make-music'
+  | 'cut-on-beats'
 
 export type DialogProps = { onClose: () => void }
 

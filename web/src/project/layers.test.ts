@@ -21,7 +21,11 @@ describe('what a change reaches', () => {
   })
 
   it('is every photo of the chosen scenes as long as no layer is chosen', () => {
-    expect(reachedLayers()).toEqual([{ scene: 'a', layer: 'one' }, { scene: 'a', layer: 'two' }, { scene: 'b', layer: 'one' }])
+    expect(reachedLayers()).toEqual([
+      { scene: 'a', layer: 'one' },
+      { scene: 'a', layer: 'two' },
+      { scene: 'b', layer: 'one' },
+    ])
     expect(photosOf(['b'])).toEqual([{ scene: 'b', layer: 'one' }])
   })
 

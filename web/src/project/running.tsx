@@ -16,11 +16,14 @@ export function Running({ scene, edits, shares, on, which }: { scene: string; ed
   }, [runs, shares.length])
   return (
     <span className="relative block" onPointerEnter={() => setPointed(true)} onPointerLeave={() => setPointed(false)}>
-      {shares.map((share, i) => ((runs || i === 2) && (
-        <span key={share} className={i === (runs ? step : 2) ? 'block' : 'absolute inset-0 opacity-0'}>
-          <TriedFrame scene={scene} edits={edits} share={share} which={which} width={240} alt="" />
-        </span>
-      )))}
+      {shares.map(
+        (share, i) =>
+          (runs || i === 2) && (
+            <span key={share} className={i === (runs ? step : 2) ? 'block' : 'absolute inset-0 opacity-0'}>
+              <TriedFrame scene={scene} edits={edits} share={share} which={which} width={240} alt="" />
+            </span>
+          ),
+      )}
     </span>
   )
 }

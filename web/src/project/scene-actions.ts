@@ -7,7 +7,9 @@ import { chooseScenes, useSession } from './session'
 export async function duplicateScenes(): Promise<void> {
   const { chosenScenes } = useSession.getState()
   const { document } = useProject.getState()
-  const copies = inOrder(document.scenes).filter(([k]) => chosenScenes.includes(k)).map(([id]) => ({ id, copy_id: newId() }))
+  const copies = inOrder(document.scenes)
+    .filter(([k]) => chosenScenes.includes(k))
+    .map(([id]) => ({ id, copy_id: newId() }))
   if (copies.length && (await edit({ edit: 'duplicate_scenes', copies }))) chooseScenes(copies.map((c) => c.copy_id))
 }
 

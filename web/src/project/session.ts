@@ -39,8 +39,25 @@ type Session = {
 
 /** What a session begins with; what one has chosen to see stays from project to project. */
 const BEGINNING: Session = {
-  tried: null, chosenScenes: [], chosenLayers: [], target: 'layer', chequered: false, thirds: false, safe: false, playhead: 0, playing: false, loopScene: false,
-  looking: 'live', recording: false, intoSources: false, chosenKeys: [], openLanes: [], lanesShown: true, ghosts: false, spacing: 'even', compared: null,
+  tried: null,
+  chosenScenes: [],
+  chosenLayers: [],
+  target: 'layer',
+  chequered: false,
+  thirds: false,
+  safe: false,
+  playhead: 0,
+  playing: false,
+  loopScene: false,
+  looking: 'live',
+  recording: false,
+  intoSources: false,
+  chosenKeys: [],
+  openLanes: [],
+  lanesShown: true,
+  ghosts: false,
+  spacing: 'even',
+  compared: null,
 }
 
 /** What this window has chosen and is doing: nothing of it is stored. */

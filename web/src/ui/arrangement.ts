@@ -5,7 +5,8 @@ export type Arrangement = { chapter: string; folded: Record<string, boolean>; si
 
 const KEY = 'oak-arrangement'
 
-const only = <T>(found: unknown, type: string): Record<string, T> => Object.fromEntries(Object.entries((found ?? {}) as Record<string, unknown>).filter(([, v]) => typeof v === type)) as Record<string, T>
+const only = <T>(found: unknown, type: string): Record<string, T> =>
+  Object.fromEntries(Object.entries((found ?? {}) as Record<string, unknown>).filter(([, v]) => typeof v === type)) as Record<string, T>
 
 function read(): Arrangement {
   try {

@@ -21,7 +21,13 @@ export function found<T>(typed: string, entries: T[], text: (entry: T) => string
     .map((e) => e.entry)
 }
 
-const words = (text: string) => text.toLowerCase().normalize('NFKD').replace(/[\u0300-\u036f]/g, '').split(/[^\p{L}\p{N}]+/u).filter(Boolean)
+const words = (text: string) =>
+  text
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean)
 
 function likeness(typed: string, word: string): number {
   if (word === typed) return 4

@@ -26,7 +26,14 @@ function One({ notice }: { notice: Notice }) {
     <div className={`flex items-center gap-4 rounded-lg px-4 py-2.5 text-on-ink shadow-lg ${notice.kind === 'fault' ? 'bg-rowan' : 'bg-ink'}`}>
       <span className="max-w-xl">{notice.text}</span>
       {notice.action && (
-        <button type="button" className="font-semibold underline underline-offset-2" onClick={() => { notice.action?.run(); close(notice.id) }}>
+        <button
+          type="button"
+          className="font-semibold underline underline-offset-2"
+          onClick={() => {
+            notice.action?.run()
+            close(notice.id)
+          }}
+        >
           {notice.action.label}
         </button>
       )}

@@ -42,7 +42,27 @@ export function openMore(field: HTMLElement): void {
 const decimals = (step: number) => Math.max(0, Math.min(4, -Math.floor(Math.log10(step) + 1e-9)))
 
 /** A number that is typed (sums and units welcome), dragged sideways, or nudged with the arrows (Shift: ten steps). */
-export function NumberField({ label, value, minimum, maximum, step, usual, unit = '', scale = 1, help, whole, slider = true, compact: dark, compactLight, tall, heading, mark, onTry, onSet, onGiveUp }: NumberProps) {
+export function NumberField({
+  label,
+  value,
+  minimum,
+  maximum,
+  step,
+  usual,
+  unit = '',
+  scale = 1,
+  help,
+  whole,
+  slider = true,
+  compact: dark,
+  compactLight,
+  tall,
+  heading,
+  mark,
+  onTry,
+  onSet,
+  onGiveUp,
+}: NumberProps) {
   const compact = dark || compactLight
   const fits = useFits(label)
   const [typed, setTyped] = useState<string | null>(null)

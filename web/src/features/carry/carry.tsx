@@ -64,7 +64,13 @@ function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
     if (await edit(made)) say(`Carried to ${changes?.length ?? targets.length} scene${(changes?.length ?? targets.length) === 1 ? '' : 's'}. One undo takes it back.`)
   }
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} wide title="Carry to other scenes" description={`From ${scenes?.[source.scene]?.name || 'this scene'}: tick what to carry and where to. Nothing changes until you carry it.`}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      wide
+      title="Carry to other scenes"
+      description={`From ${scenes?.[source.scene]?.name || 'this scene'}: tick what to carry and where to. Nothing changes until you carry it.`}
+    >
       <fieldset className="mb-3 flex flex-wrap gap-x-4 gap-y-1.5">
         <legend className="sr-only">What to carry</legend>
         {catalogue().carried.map((c) => (
@@ -85,7 +91,12 @@ function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
         {others.map(([id, scene]) => (
           <li key={id} className="[content-visibility:auto] [contain-intrinsic-size:196px_160px]">
             <label className={`block cursor-pointer rounded-xl p-1.5 ${ticked.includes(id) ? 'bg-card' : 'opacity-60 hover:opacity-100'}`}>
-              <TriedFrame scene={id} edits={ticked.includes(id) && what.length ? [{ edit: 'carry', source, what, to: [id] }] : []} width={196} alt={`${scene.name} ${ticked.includes(id) ? 'afterwards' : 'as it is'}`} />
+              <TriedFrame
+                scene={id}
+                edits={ticked.includes(id) && what.length ? [{ edit: 'carry', source, what, to: [id] }] : []}
+                width={196}
+                alt={`${scene.name} ${ticked.includes(id) ? 'afterwards' : 'as it is'}`}
+              />
               <span className="mt-1 flex items-center gap-1.5">
                 <input type="checkbox" checked={ticked.includes(id)} onChange={() => tick(id)} />
                 <span className="truncate font-medium">{scene.name || 'Scene'}</span>

@@ -61,7 +61,16 @@ export function CommandList({ onClose }: DialogProps) {
       <div id="commands" role="listbox" aria-label="Commands" className="mt-3 h-80 overflow-y-auto">
         {fitting.map((c, i) => (
           // biome-ignore lint/a11y/useKeyWithClickEvents: the field above handles the keys of the whole list
-          <div key={c.id} ref={i === at ? (row) => row?.scrollIntoView({ block: 'nearest' }) : undefined} id={`command-${c.id}`} role="option" tabIndex={-1} aria-selected={i === at} onClick={() => run(c)} className={`flex cursor-pointer justify-between gap-4 rounded-md px-3 py-1.5 ${i === at ? 'bg-deep' : ''}`}>
+          <div
+            key={c.id}
+            ref={i === at ? (row) => row?.scrollIntoView({ block: 'nearest' }) : undefined}
+            id={`command-${c.id}`}
+            role="option"
+            tabIndex={-1}
+            aria-selected={i === at}
+            onClick={() => run(c)}
+            className={`flex cursor-pointer justify-between gap-4 rounded-md px-3 py-1.5 ${i === at ? 'bg-deep' : ''}`}
+          >
             <span className="truncate">{c.label}</span> <span className="shrink-0 font-mono text-[12px] text-soft">{c.keys}</span>
           </div>
         ))}

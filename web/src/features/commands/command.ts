@@ -18,4 +18,7 @@ export type Command = {
 
 export const plain = (e: KeyboardEvent): boolean => !e.ctrlKey && !e.metaKey && !e.altKey
 export const letter = (key: string) => (e: KeyboardEvent) => plain(e) && e.key.toLowerCase() === key
-export const control = (key: string, shift = false) => (e: KeyboardEvent) => (e.ctrlKey || e.metaKey) && e.shiftKey === shift && e.key.toLowerCase() === key
+export const control =
+  (key: string, shift = false) =>
+  (e: KeyboardEvent) =>
+    (e.ctrlKey || e.metaKey) && e.shiftKey === shift && e.key.toLowerCase() === key

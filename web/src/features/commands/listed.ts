@@ -48,15 +48,37 @@ const dialogs = (): Command[] => [
 /** Adding and changing layers. */
 function layers(): Command[] {
   const add = (id: string, label: string, name: string, form: Record<string, unknown>): Command => ({
-    id: `add-${id}`, label: `Add ${label}`, words: 'shape layer', at: 'desk', possible: someScene,
+    id: `add-${id}`,
+    label: `Add ${label}`,
+    words: 'shape layer',
+    at: 'desk',
+    possible: someScene,
     run: () => {
       const [at, layer] = [scene(), newId()]
       void edit({ edit: 'add_shape', scene: at, id: layer, name, form }).then((done) => done && chooseLayers([{ scene: at, layer }]))
     },
   })
-  const set = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({ id, label, words, at: 'desk', possible: reached, run: () => void edit({ edit: 'set_layers', layers: reachedLayers(), ...partial }) })
-  const photos = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({ ...set(id, label, partial, words), possible: somePhoto, run: () => void edit({ edit: 'set_layers', layers: reachedPhotos(), ...partial }) })
-  const place = (down: 'top' | 'middle' | 'bottom', across: 'left' | 'middle' | 'right', where: string): Command => ({ id: `place-${down}-${across}`, label: `Place ${where}`, words: 'align position', at: 'desk', possible: reached, run: () => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene() || null, at: moment(), across, down, to: now().safe ? 'safe' : 'frame' }) })
+  const set = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({
+    id,
+    label,
+    words,
+    at: 'desk',
+    possible: reached,
+    run: () => void edit({ edit: 'set_layers', layers: reachedLayers(), ...partial }),
+  })
+  const photos = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({
+    ...set(id, label, partial, words),
+    possible: somePhoto,
+    run: () => void edit({ edit: 'set_layers', layers: reachedPhotos(), ...partial }),
+  })
+  const place = (down: 'top' | 'middle' | 'bottom', across: 'left' | 'middle' | 'right', where: string): Command => ({
+    id: `place-${down}-${across}`,
+    label: `Place ${where}`,
+    words: 'align position',
+    at: 'desk',
+    possible: reached,
+    run: () => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene() || null, at: moment(), across, down, to: now().safe ? 'safe' : 'frame' }),
+  })
   return [
     add('rectangle', 'a rectangle', 'Rectangle', { outline: 'rectangle' }),
     add('ellipse', 'an ellipse', 'Ellipse', { outline: 'ellipse', aspect: 1 }),
@@ -74,16 +96,36 @@ function layers(): Command[] {
     photos('no-window', 'Take the window away', { window: null }, 'crop frame'),
     ...(['auto', 'whole', 'fill', 'free'] as const).map((fit) => photos(`fit-${fit}`, `Fit: ${{ auto: 'by shape', whole: 'whole picture', fill: 'filled frame', free: 'free' }[fit]}`, { fit })),
     photos('own-mount', 'Mount back to the look or default', { mount: null }),
-    place('top', 'left', 'at the top left'), place('top', 'middle', 'at the top'), place('top', 'right', 'at the top right'),
-    place('middle', 'left', 'at the left'), place('middle', 'middle', 'in the middle'), place('middle', 'right', 'at the right'),
-    place('bottom', 'left', 'at the bottom left'), place('bottom', 'middle', 'at the bottom'), place('bottom', 'right', 'at the bottom right'),
+    place('top', 'left', 'at the top left'),
+    place('top', 'middle', 'at the top'),
+    place('top', 'right', 'at the top right'),
+    place('middle', 'left', 'at the left'),
+    place('middle', 'middle', 'in the middle'),
+    place('middle', 'right', 'at the right'),
+    place('bottom', 'left', 'at the bottom left'),
+    place('bottom', 'middle', 'at the bottom'),
+    place('bottom', 'right', 'at the bottom right'),
   ]
 }
 
 /** Views, scenes, times and music. */
 function scenesAndTimes(): Command[] {
-  const arrange = (how: 'swap' | 'as_opening' | 'as_closing' | 'suggest', label: string): Command => ({ id: `views-${how}`, label, words: 'opening closing', at: 'desk', possible: somePhoto, run: () => void edit({ edit: 'arrange_views', photos: reachedPhotos(), how, seed: how === 'suggest' ? Math.floor(Math.random() * 9999) : 0 }) })
-  const onScenes = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({ id, label, words, at: 'desk', possible: someScene, run: () => void edit({ edit: 'set_scenes', ids: scenes(), ...partial }) })
+  const arrange = (how: 'swap' | 'as_opening' | 'as_closing' | 'suggest', label: string): Command => ({
+    id: `views-${how}`,
+    label,
+    words: 'opening closing',
+    at: 'desk',
+    possible: somePhoto,
+    run: () => void edit({ edit: 'arrange_views', photos: reachedPhotos(), how, seed: how === 'suggest' ? Math.floor(Math.random() * 9999) : 0 }),
+  })
+  const onScenes = (id: string, label: string, partial: Record<string, unknown>, words = ''): Command => ({
+    id,
+    label,
+    words,
+    at: 'desk',
+    possible: someScene,
+    run: () => void edit({ edit: 'set_scenes', ids: scenes(), ...partial }),
+  })
   const music = () => Object.keys(now().document.songs ?? {}).length > 0
   return [
     arrange('swap', 'Swap opening and closing view'),
@@ -116,8 +158,24 @@ function looking(): Command[] {
     { id: 'guide-level', label: 'Add a level guide', at: 'desk', run: () => void edit({ edit: 'set_guides', guides: [...guides(), { axis: 'y', at: 0.5 }] }) },
     { id: 'guides-none', label: 'Remove all guides', at: 'desk', possible: () => guides().length > 0, run: () => void edit({ edit: 'set_guides', guides: [] }) },
     { id: 'theme', label: 'All dark, or light paper', words: 'theme night', run: () => setTheme(useTheme.getState().theme === 'dark' ? 'paper' : 'dark') },
-    { id: 'sign-out-others', label: 'Sign out all other browsers', run: () => void endSession(true).then(() => say('All other browsers are signed out.'), (e: Error) => say(e.message, 'fault')) },
-    { id: 'sign-out', label: 'Sign out this browser', run: () => void endSession(false).then(() => location.assign('/'), (e: Error) => say(e.message, 'fault')) },
+    {
+      id: 'sign-out-others',
+      label: 'Sign out all other browsers',
+      run: () =>
+        void endSession(true).then(
+          () => say('All other browsers are signed out.'),
+          (e: Error) => say(e.message, 'fault'),
+        ),
+    },
+    {
+      id: 'sign-out',
+      label: 'Sign out this browser',
+      run: () =>
+        void endSession(false).then(
+          () => location.assign('/'),
+          (e: Error) => say(e.message, 'fault'),
+        ),
+    },
   ]
 }
 
@@ -131,30 +189,69 @@ function named(): Command[] {
   const use = (slot: string, id: string, label: string): Command => {
     const camera = slot === 'camera'
     const to = () => (camera ? scenes().map((s) => ({ scene: s, layer: null })) : reachedLayers())
-    return { id: `${slot}-${id}`, label: `${{ camera: 'Camera move', move: 'Move', entrance: 'Entrance', exit: 'Exit' }[slot]}: ${label}`, at: 'desk', possible: () => to().length > 0, run: () => void edit({ edit: 'use_move', to: to(), slot: camera ? 'move' : (slot as 'move'), move: id }) }
+    return {
+      id: `${slot}-${id}`,
+      label: `${{ camera: 'Camera move', move: 'Move', entrance: 'Entrance', exit: 'Exit' }[slot]}: ${label}`,
+      at: 'desk',
+      possible: () => to().length > 0,
+      run: () => void edit({ edit: 'use_move', to: to(), slot: camera ? 'move' : (slot as 'move'), move: id }),
+    }
   }
   return [
-    ...looks.map(([id, label]): Command => ({ id: `look-${id}`, label: `Look: ${label}`, at: 'desk', possible: somePhoto, run: () => void edit({ edit: 'use_look', look: id, photos: reachedPhotos(), linked: true }) })),
+    ...looks.map(
+      ([id, label]): Command => ({
+        id: `look-${id}`,
+        label: `Look: ${label}`,
+        at: 'desk',
+        possible: somePhoto,
+        run: () => void edit({ edit: 'use_look', look: id, photos: reachedPhotos(), linked: true }),
+      }),
+    ),
     ...moves.flatMap((m) => slots(m.kind).map((slot) => use(slot, m.id, (slot === 'exit' && m.exit_label) || m.label))),
-    ...catalogue().joins.map((j): Command => ({ id: `join-${j.id}`, label: `Join: ${j.label}`, words: `transition ${j.help}`, at: 'desk', possible: someScene, run: () => void edit({ edit: 'set_scenes', ids: scenes(), join: { kind: j.id, ...j.preset } }) })),
-    ...catalogue().layouts.map((l): Command => ({ id: `layout-${l.id}`, label: `Layout: ${l.label}`, words: l.help, at: 'desk', possible: () => photosOf(scenes()).length >= l.least && someScene(), run: () => void edit({ edit: 'apply_layout', scenes: scenes(), layout: { kind: l.id } }) })),
-    ...catalogue().eases.map((e): Command => ({ id: `ease-${e.id}`, label: `Ease of the chosen keyframes: ${e.label}`, at: 'desk', possible: () => now().chosenKeys.length > 0, run: () => void easeKeys(e.id) })),
+    ...catalogue().joins.map(
+      (j): Command => ({
+        id: `join-${j.id}`,
+        label: `Join: ${j.label}`,
+        words: `transition ${j.help}`,
+        at: 'desk',
+        possible: someScene,
+        run: () => void edit({ edit: 'set_scenes', ids: scenes(), join: { kind: j.id, ...j.preset } }),
+      }),
+    ),
+    ...catalogue().layouts.map(
+      (l): Command => ({
+        id: `layout-${l.id}`,
+        label: `Layout: ${l.label}`,
+        words: l.help,
+        at: 'desk',
+        possible: () => photosOf(scenes()).length >= l.least && someScene(),
+        run: () => void edit({ edit: 'apply_layout', scenes: scenes(), layout: { kind: l.id } }),
+      }),
+    ),
+    ...catalogue().eases.map(
+      (e): Command => ({ id: `ease-${e.id}`, label: `Ease of the chosen keyframes: ${e.label}`, at: 'desk', possible: () => now().chosenKeys.length > 0, run: () => void easeKeys(e.id) }),
+    ),
   ]
 }
 
 /** Scenes by name. */
 const goTo = (): Command[] =>
-  inOrder(now().document.scenes).map(([id, s], i): Command => ({
-    id: `go-${id}`, label: `Go to scene ${i + 1}: ${s.name || 'Scene'}`, at: 'desk',
-    run: () => {
-      chooseScenes([id])
-      const span = now().timeline.spans.find((p) => p.scene === id)
-      if (span) seek(span.hold_start)
-    },
-  }))
+  inOrder(now().document.scenes).map(
+    ([id, s], i): Command => ({
+      id: `go-${id}`,
+      label: `Go to scene ${i + 1}: ${s.name || 'Scene'}`,
+      at: 'desk',
+      run: () => {
+        chooseScenes([id])
+        const span = now().timeline.spans.find((p) => p.scene === id)
+        if (span) seek(span.hold_start)
+      },
+    }),
+  )
 
 /** Pictures by name. */
-const pictures = (): Command[] => inOrder(now().document.media).map(([id, m]): Command => ({ id: `picture-${id}`, label: `Show the picture ${m.name}`, words: m.description ?? '', at: 'contact-sheet', run: () => showPicture(id) }))
+const pictures = (): Command[] =>
+  inOrder(now().document.media).map(([id, m]): Command => ({ id: `picture-${id}`, label: `Show the picture ${m.name}`, words: m.description ?? '', at: 'contact-sheet', run: () => showPicture(id) }))
 
 /** Every action that has no key, as things stand now. */
 export const listed = (): Command[] => [...dialogs(), ...layers(), ...scenesAndTimes(), ...looking(), ...named(), ...goTo(), ...pictures()]

@@ -45,7 +45,8 @@ export function ContactSheet() {
 
   const uses = useMemo(() => {
     const count: Record<string, number> = {}
-    for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})]) for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
+    for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})])
+      for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
     return count
   }, [scenes, groups])
   const all = useMemo(() => inOrder(media), [media])
@@ -67,7 +68,13 @@ export function ContactSheet() {
   const present = chosen.filter((c) => order.includes(c))
 
   const { data: state } = useQuery({
-    queryKey: ['state', id, Object.values(media ?? {}).map((m) => m.sha256).join()],
+    queryKey: [
+      'state',
+      id,
+      Object.values(media ?? {})
+        .map((m) => m.sha256)
+        .join(),
+    ],
     queryFn: () => settled(client.GET('/api/projects/{project}/state', { params: { path: { project: id } } })),
     refetchInterval: (q) => (q.state.data?.pictures.some((p) => p.state === 'waiting') || sending.length ? EVERY_MS : 10_000),
   })
@@ -87,7 +94,11 @@ export function ContactSheet() {
   }
   const intoFilm = async (ids: string[]) => {
     const made = order.filter((k) => ids.includes(k)).map((k) => ({ id: newId(), media: k }))
-    if (made.length && (await edit({ edit: 'add_scenes', scenes: made }))) news(made.map((m) => m.id), `${made.length} scene${made.length === 1 ? '' : 's'} added to the film.`)
+    if (made.length && (await edit({ edit: 'add_scenes', scenes: made })))
+      news(
+        made.map((m) => m.id),
+        `${made.length} scene${made.length === 1 ? '' : 's'} added to the film.`,
+      )
   }
   const together = async () => {
     const scene = newId()
@@ -152,7 +163,18 @@ export function ContactSheet() {
   }
   const empty = !all.length && !sending.length
   return (
-    <div ref={page} tabIndex={-1} className="flex h-full flex-col" onKeyDown={onKeyDown} onDragOver={(e) => { e.preventDefault(); if (e.dataTransfer.types.includes('Files')) setOver(true) }} onDragLeave={(e) => e.currentTarget === e.target && setOver(false)} onDrop={drop}>
+    <div
+      ref={page}
+      tabIndex={-1}
+      className="flex h-full flex-col"
+      onKeyDown={onKeyDown}
+      onDragOver={(e) => {
+        e.preventDefault()
+        if (e.dataTransfer.types.includes('Files')) setOver(true)
+      }}
+      onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
+      onDrop={drop}
+    >
       <div className="flex items-center gap-2 border-b hairline px-5 py-2.5">
         <h1 className="mr-2 font-heading text-lg font-semibold">Contact sheet</h1>
         <Button onClick={() => files.current?.click()}>
@@ -161,11 +183,55 @@ export function ContactSheet() {
         <Button onClick={() => folder.current?.click()}>
           <FolderPlus size={15} /> Add a folder
         </Button>
-        <input ref={files} type="file" multiple accept={ACCEPTED} className="hidden" aria-label="Pictures to add" onChange={(e) => { add([...(e.target.files ?? [])]); e.target.value = '' }} />
-        <input ref={(node) => { folder.current = node; node?.setAttribute('webkitdirectory', '') }} type="file" multiple className="hidden" aria-label="Folder to add" onChange={(e) => { add([...(e.target.files ?? [])].filter((f) => READABLE.test(f.name))); e.target.value = '' }} />
-        <input ref={replacement} type="file" accept={ACCEPTED} className="hidden" aria-label="File to put in its place" onChange={(e) => { void replaceFile(e.target.files?.[0]); e.target.value = '' }} />
+        <input
+          ref={files}
+          type="file"
+          multiple
+          accept={ACCEPTED}
+          className="hidden"
+          aria-label="Pictures to add"
+          onChange={(e) => {
+            add([...(e.target.files ?? [])])
+            e.target.value = ''
+          }}
+        />
+        <input
+          ref={(node) => {
+            folder.current = node
+            node?.setAttribute('webkitdirectory', '')
+          }}
+          type="file"
+          multiple
+          className="hidden"
+          aria-label="Folder to add"
+          onChange={(e) => {
+            add([...(e.target.files ?? [])].filter((f) => READABLE.test(f.name)))
+            e.target.value = ''
+          }}
+        />
+        <input
+          ref={replacement}
+          type="file"
+          accept={ACCEPTED}
+          className="hidden"
+          aria-label="File to put in its place"
+          onChange={(e) => {
+            void replaceFile(e.target.files?.[0])
+            e.target.value = ''
+          }}
+        />
         <input aria-label="Find by word" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-40 rounded-lg border hairline bg-card px-2.5" />
-        <Select label="Which pictures to show" value={shown} choices={[['all', 'All pictures'], ['used', 'In the film'], ['unused', 'Not in the film'], ['clips', 'Clips']]} onSet={(v) => setShown(v as typeof shown)} />
+        <Select
+          label="Which pictures to show"
+          value={shown}
+          choices={[
+            ['all', 'All pictures'],
+            ['used', 'In the film'],
+            ['unused', 'Not in the film'],
+            ['clips', 'Clips'],
+          ]}
+          onSet={(v) => setShown(v as typeof shown)}
+        />
         <Menu
           align="start"
           trigger={<Button disabled={all.length < 2}>Order</Button>}
@@ -182,7 +248,12 @@ export function ContactSheet() {
           {asList ? <Grid3x3 size={16} /> : <List size={16} />}
         </IconButton>
         <span className="min-w-0 flex-1" />
-        <Button kind="strong" disabled={!present.length && !unused.length} title={present.length || unused.length ? undefined : 'Every picture is in the film. Choose some to put them in once more.'} onClick={() => intoFilm(present.length ? present : unused)}>
+        <Button
+          kind="strong"
+          disabled={!present.length && !unused.length}
+          title={present.length || unused.length ? undefined : 'Every picture is in the film. Choose some to put them in once more.'}
+          onClick={() => intoFilm(present.length ? present : unused)}
+        >
           <Film size={15} /> {present.length ? `Put ${present.length} into the film` : 'Put all unused into the film'}
         </Button>
       </div>
@@ -234,24 +305,44 @@ export function ContactSheet() {
       <Refusals files={sending.filter((f) => f.state === 'refused')} />
       {missing.length > 0 && (
         <p role="alert" className="flex items-center gap-2 border-b hairline bg-deep px-5 py-2 text-rowan">
-          <TriangleAlert size={15} /> {missing.length === 1 ? `The file of “${missing[0]?.[1].name}” is missing` : `${missing.length} files are missing`} on this machine’s disk. Choose the picture and replace its file; all else is kept.
+          <TriangleAlert size={15} /> {missing.length === 1 ? `The file of “${missing[0]?.[1].name}” is missing` : `${missing.length} files are missing`} on this machine’s disk. Choose the picture and
+          replace its file; all else is kept.
         </p>
       )}
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: Escape does the same */}
-      <div id="sheet" data-scroller className={`relative flex-1 overflow-y-auto p-4 ${over ? 'bg-deep' : ''}`} onClick={(e) => (e.target === e.currentTarget || e.target instanceof HTMLUListElement) && setChosen([])}>
+      <div
+        id="sheet"
+        data-scroller
+        className={`relative flex-1 overflow-y-auto p-4 ${over ? 'bg-deep' : ''}`}
+        onClick={(e) => (e.target === e.currentTarget || e.target instanceof HTMLUListElement) && setChosen([])}
+      >
         {empty ? (
           <div className="grid h-full place-items-center">
             <div className="max-w-lg rounded-2xl border border-dashed hairline p-12 text-center">
               <ImagePlus className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
               <p className="font-heading text-xl">Drop photographs or a whole folder here</p>
-              <p className="mt-2 text-soft">JPEG, PNG, WebP, TIFF, HEIC and AVIF, and clips as MP4, MOV, WebM or MKV. They stay on this machine. Then choose the ones you want and put them into the film.</p>
+              <p className="mt-2 text-soft">
+                JPEG, PNG, WebP, TIFF, HEIC and AVIF, and clips as MP4, MOV, WebM or MKV. They stay on this machine. Then choose the ones you want and put them into the film.
+              </p>
               <Button kind="strong" className="mt-5" onClick={() => files.current?.click()}>
                 Add pictures
               </Button>
             </div>
           </div>
         ) : (
-          <Sheet wanted={wanted && order.includes(wanted) ? wanted : null} project={id} pictures={pictures} chosen={present} states={states} uses={uses} asList={asList} movable={movable} onClick={click} onOpen={setOpen} onMove={move}>
+          <Sheet
+            wanted={wanted && order.includes(wanted) ? wanted : null}
+            project={id}
+            pictures={pictures}
+            chosen={present}
+            states={states}
+            uses={uses}
+            asList={asList}
+            movable={movable}
+            onClick={click}
+            onOpen={setOpen}
+            onMove={move}
+          >
             <ul className={asList ? 'flex flex-col' : 'grid grid-cols-[repeat(auto-fill,minmax(170px,1fr))] gap-4'}>
               {coming.map((f) => (
                 <Coming key={f.id} file={f} asList={asList} />
@@ -259,7 +350,9 @@ export function ContactSheet() {
             </ul>
           </Sheet>
         )}
-        {!empty && !order.length && !sending.length && <p className="text-soft">{words ? 'No picture has these words.' : `No picture ${shown === 'used' ? 'is in the film yet' : shown === 'clips' ? 'is a clip' : 'is unused'}.`}</p>}
+        {!empty && !order.length && !sending.length && (
+          <p className="text-soft">{words ? 'No picture has these words.' : `No picture ${shown === 'used' ? 'is in the film yet' : shown === 'clips' ? 'is a clip' : 'is unused'}.`}</p>
+        )}
       </div>
       {open && media?.[open] && <Correct order={order} id={open} chosen={present} onChange={change} />}
       {trimming && <Trim ids={trimming} onClose={closeTrim} />}
@@ -301,9 +394,18 @@ function Coming({ file, asList }: { file: Sending; asList: boolean }) {
       <span className={`grid place-items-center overflow-hidden ${asList ? 'h-10 w-16' : 'h-[118px]'}`}>
         {file.picture ? <img src={file.picture} alt="" className={`max-w-full object-contain opacity-60 ${asList ? 'max-h-10' : 'max-h-[118px]'}`} /> : <span className="text-soft">…</span>}
       </span>
-      <span className="mt-2 block flex-1 truncate text-soft" title={file.message || undefined}>{file.name}</span>
+      <span className="mt-2 block flex-1 truncate text-soft" title={file.message || undefined}>
+        {file.name}
+      </span>
       {file.message && <span className="block text-[12px] text-rowan">{file.message}</span>}
-      <span role="progressbar" aria-label={`Sending ${file.name}`} aria-valuenow={Math.round(file.share * 100)} aria-valuemin={0} aria-valuemax={100} className="mt-1 block h-1 w-full overflow-hidden rounded-full bg-rule">
+      <span
+        role="progressbar"
+        aria-label={`Sending ${file.name}`}
+        aria-valuenow={Math.round(file.share * 100)}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="mt-1 block h-1 w-full overflow-hidden rounded-full bg-rule"
+      >
         <span className="block h-full bg-brass" style={{ width: `${file.share * 100}%` }} />
       </span>
     </li>

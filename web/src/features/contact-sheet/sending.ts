@@ -80,7 +80,16 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
   useSending.setState((s) => ({
     files: [
       ...s.files,
-      ...waiting.map(({ id, file }) => ({ id, file, intoFilm: Boolean(options.intoFilm), name: file.name, share: 0, state: 'waiting' as const, message: '', picture: SHOWN.test(file.name) && file.size < 40e6 ? URL.createObjectURL(file) : null })),
+      ...waiting.map(({ id, file }) => ({
+        id,
+        file,
+        intoFilm: Boolean(options.intoFilm),
+        name: file.name,
+        share: 0,
+        state: 'waiting' as const,
+        message: '',
+        picture: SHOWN.test(file.name) && file.size < 40e6 ? URL.createObjectURL(file) : null,
+      })),
     ],
     stop: () => control.abort(),
   }))
@@ -134,7 +143,12 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
   await Promise.all(Array.from({ length: AT_ONCE }, run))
   if (control.signal.aborted) for (let i = 0; i < results.length; i += 1) results[i] ??= null
   await flush(true)
-  leave(useSending.getState().files.filter((f) => f.state !== 'refused' && waiting.some((w) => w.id === f.id)).map((f) => f.id))
+  leave(
+    useSending
+      .getState()
+      .files.filter((f) => f.state !== 'refused' && waiting.some((w) => w.id === f.id))
+      .map((f) => f.id),
+  )
   useSending.setState({ stop: null })
   const failed = refused().filter((f) => waiting.some((w) => w.id === f.id)).length
   if (control.signal.aborted) say(`Stopped; ${arrived} of ${files.length} pictures are kept.`)

@@ -110,7 +110,12 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
     const scroller = node.closest('[data-scroller]')
     const edge = scroller?.getBoundingClientRect()
     if (scroller && edge) scroller.scrollTop += event.clientY < edge.top + 40 ? -14 : event.clientY > edge.bottom - 40 ? 14 : 0
-    setDrag({ ids: chosen.includes(start.id) ? chosen : [start.id], gap: gapAt(grid, box.width, pictures.length, event.clientX - box.left, event.clientY - box.top), x: event.clientX, y: event.clientY })
+    setDrag({
+      ids: chosen.includes(start.id) ? chosen : [start.id],
+      gap: gapAt(grid, box.width, pictures.length, event.clientX - box.left, event.clientY - box.top),
+      x: event.clientX,
+      y: event.clientY,
+    })
   }
   const release = () => {
     pressed.current = null
@@ -124,14 +129,29 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
   const first = view.from * grid.columns
   const inSight = pictures.slice(first, view.to * grid.columns)
   const across = view.width / grid.columns
-  const mark = drag && { row: grid.columns === 1 ? drag.gap : Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)), column: grid.columns === 1 ? 0 : drag.gap - Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)) * grid.columns }
+  const mark = drag && {
+    row: grid.columns === 1 ? drag.gap : Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)),
+    column: grid.columns === 1 ? 0 : drag.gap - Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)) * grid.columns,
+  }
   return (
     <>
       <ul ref={list} aria-label="Pictures" className="relative" style={{ height: rows * grid.rowHeight }}>
         {inSight.map(([id, media], i) => {
           const index = first + i
           return (
-            <li key={id} aria-posinset={index + 1} aria-setsize={pictures.length} className="absolute p-1" style={{ left: (index % grid.columns) * across, top: Math.floor(index / grid.columns) * grid.rowHeight, width: across, height: grid.rowHeight, opacity: drag?.ids.includes(id) ? 0.4 : 1 }}>
+            <li
+              key={id}
+              aria-posinset={index + 1}
+              aria-setsize={pictures.length}
+              className="absolute p-1"
+              style={{
+                left: (index % grid.columns) * across,
+                top: Math.floor(index / grid.columns) * grid.rowHeight,
+                width: across,
+                height: grid.rowHeight,
+                opacity: drag?.ids.includes(id) ? 0.4 : 1,
+              }}
+            >
               <Tile
                 id={id}
                 media={media}
@@ -141,7 +161,14 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
                 chosen={chosen.includes(id)}
                 tabbable={id === (chosen.at(-1) ?? pictures[0]?.[0])}
                 asList={asList}
-                handlers={{ onPointerDown: press(id), onPointerMove: move, onPointerUp: release, onPointerCancel: cancel, onClick: (e: MouseEvent) => !moved.current && onClick(id, e), onDoubleClick: () => onOpen(id) }}
+                handlers={{
+                  onPointerDown: press(id),
+                  onPointerMove: move,
+                  onPointerUp: release,
+                  onPointerCancel: cancel,
+                  onClick: (e: MouseEvent) => !moved.current && onClick(id, e),
+                  onDoubleClick: () => onOpen(id),
+                }}
               />
             </li>
           )
@@ -151,7 +178,11 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
             aria-hidden="true"
             data-testid="insertion-mark"
             className="pointer-events-none absolute rounded-full bg-brass"
-            style={grid.columns === 1 ? { left: 0, right: 0, top: mark.row * grid.rowHeight - 2, height: 4 } : { left: mark.column * across - 2, top: mark.row * grid.rowHeight + 4, width: 4, height: grid.rowHeight - 8 }}
+            style={
+              grid.columns === 1
+                ? { left: 0, right: 0, top: mark.row * grid.rowHeight - 2, height: 4 }
+                : { left: mark.column * across - 2, top: mark.row * grid.rowHeight + 4, width: 4, height: grid.rowHeight - 8 }
+            }
           />
         )}
       </ul>
@@ -187,7 +218,13 @@ function Tile({ id, media, project, state, uses, chosen, tabbable, asList, handl
       className={`h-full w-full touch-none select-none text-left ${asList ? `grid grid-cols-[64px_1fr_140px_150px_110px] items-center gap-4 rounded-md px-2 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}` : `block rounded-xl p-2 ${chosen ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}`}
     >
       <span className={`relative grid place-items-center ${asList ? 'h-10' : 'h-[114px]'}`}>
-        <img src={address.thumbnail(project, id, pictureMark(media))} alt="" loading="lazy" draggable={false} className={`max-w-full object-contain shadow-sm ${asList ? 'max-h-10' : 'max-h-[114px]'}`} />
+        <img
+          src={address.thumbnail(project, id, pictureMark(media))}
+          alt=""
+          loading="lazy"
+          draggable={false}
+          className={`max-w-full object-contain shadow-sm ${asList ? 'max-h-10' : 'max-h-[114px]'}`}
+        />
         {media.clip && !asList && (
           <span className="absolute bottom-1 left-1/2 flex -translate-x-1/2 items-center gap-1 rounded-full bg-black/65 px-2 font-mono text-[11px] text-white">
             <Film size={11} /> {trimmed.toFixed(1)} s

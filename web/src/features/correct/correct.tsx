@@ -67,7 +67,13 @@ export function Correct({ order, id, chosen, onChange }: Props) {
   }
   const size = `${media.width} × ${media.height} pixels`
   return (
-    <Dialog open onOpenChange={(open) => !open && onChange(null)} wide title={media.name} description={`${size}${media.captured ? ` · ${media.captured.replace('T', ' ').slice(0, 16)}` : ''}${media.description ? ` · ${media.description}` : ''}`}>
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onChange(null)}
+      wide
+      title={media.name}
+      description={`${size}${media.captured ? ` · ${media.captured.replace('T', ' ').slice(0, 16)}` : ''}${media.description ? ` · ${media.description}` : ''}`}
+    >
       <div className="grid grid-cols-[minmax(0,1fr)_282px] gap-5">
         <div className="flex min-w-0 items-center gap-1.5">
           <IconButton label="The picture before" onClick={() => onChange(neighbour(order, id, -1) ?? id)}>
@@ -83,7 +89,15 @@ export function Correct({ order, id, chosen, onChange }: Props) {
           </IconButton>
         </div>
         <div className="max-h-[62vh] min-w-0 overflow-y-auto pr-1">
-          <Choice label="What to change" value={mode} choices={[['light', 'Light & colour'], ['shape', media.clip ? 'Shape & times' : 'Shape']]} onSet={(v) => setMode(v as typeof mode)} />
+          <Choice
+            label="What to change"
+            value={mode}
+            choices={[
+              ['light', 'Light & colour'],
+              ['shape', media.clip ? 'Shape & times' : 'Shape'],
+            ]}
+            onSet={(v) => setMode(v as typeof mode)}
+          />
           {several && (
             <label className="mt-2.5 flex items-center gap-2 rounded-lg bg-deep px-2.5 py-1.5">
               <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} /> Change all {chosen.length} chosen pictures
@@ -120,9 +134,22 @@ export function Correct({ order, id, chosen, onChange }: Props) {
               </div>
               <div>
                 <p className="mb-1 text-[12px] text-soft">On the picture</p>
-                <Choice label="What the pointer does on the picture" value={tool} choices={[['crop', 'Crop'], ['line', 'Straighten'], ['subject', 'Subject']]} onSet={(v) => setTool(v as Tool)} />
+                <Choice
+                  label="What the pointer does on the picture"
+                  value={tool}
+                  choices={[
+                    ['crop', 'Crop'],
+                    ['line', 'Straighten'],
+                    ['subject', 'Subject'],
+                  ]}
+                  onSet={(v) => setTool(v as Tool)}
+                />
                 <p className="mt-1.5 text-[12px] text-soft">
-                  {tool === 'crop' ? 'Drag the corners or the inside of the frame.' : tool === 'line' ? 'Draw a line along something level or upright.' : 'What must stay in view when the frame’s shape changes.'}
+                  {tool === 'crop'
+                    ? 'Drag the corners or the inside of the frame.'
+                    : tool === 'line'
+                      ? 'Draw a line along something level or upright.'
+                      : 'What must stay in view when the frame’s shape changes.'}
                 </p>
               </div>
               {tool === 'crop' && <RatioFields ratio={ratio} onSet={setRatio} />}

@@ -41,7 +41,13 @@ export function Histogram({ media, edits }: { media: string; edits: Edit[] }) {
   )
   return (
     <figure className="mb-2">
-      <svg role="img" aria-label={`Histogram: ${percent(found.dark)} clipped black, ${percent(found.light)} clipped white`} viewBox={`0 0 ${WIDE} ${HIGH}`} preserveAspectRatio="none" className="block h-14 w-full rounded-t-lg bg-pit">
+      <svg
+        role="img"
+        aria-label={`Histogram: ${percent(found.dark)} clipped black, ${percent(found.light)} clipped white`}
+        viewBox={`0 0 ${WIDE} ${HIGH}`}
+        preserveAspectRatio="none"
+        className="block h-14 w-full rounded-t-lg bg-pit"
+      >
         {found.channels.map((heights, i) => (
           <path key={NAMES[i]} d={outline(heights)} fill={COLOURS[i]} fillOpacity={0.42} stroke={COLOURS[i]} strokeWidth={0.8} className="mix-blend-screen" />
         ))}

@@ -29,7 +29,13 @@ export function RatioFields({ ratio, onSet }: { ratio: Ratio; onSet: (ratio: Rat
   const known = RATIOS.find(([, , r]) => r === ratio && r !== 2)
   return (
     <div>
-      <Select label="Shape of the crop" value={known?.[0] ?? 'own'} choices={RATIOS.map(([k, label]) => [k, label] as const)} onSet={(k) => onSet(RATIOS.find(([key]) => key === k)?.[2] ?? 'free')} className="w-full" />
+      <Select
+        label="Shape of the crop"
+        value={known?.[0] ?? 'own'}
+        choices={RATIOS.map(([k, label]) => [k, label] as const)}
+        onSet={(k) => onSet(RATIOS.find(([key]) => key === k)?.[2] ?? 'free')}
+        className="w-full"
+      />
       {!known && typeof ratio === 'number' && <NumberField {...control('window.aspect')} value={ratio} onSet={onSet} />}
     </div>
   )
@@ -45,7 +51,11 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
   const project = useProject((s) => s.id)
   const ask = (edits: Edit[]) => settled(client.POST('/api/projects/{project}/pictures/{media}/shape', { params: { path: { project, media: id } }, body: { edits } })) as Promise<Shape>
   const trial = useTrial(ask)
-  const { data: lies } = useQuery({ queryKey: ['shape', project, id, media.crop, media.subject, media.straighten, media.turned, media.flipped], queryFn: () => ask([]), placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined) })
+  const { data: lies } = useQuery({
+    queryKey: ['shape', project, id, media.crop, media.subject, media.straighten, media.turned, media.flipped],
+    queryFn: () => ask([]),
+    placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined),
+  })
   const [line, setLine] = useState<{ start: Point; end: Point } | null>(null)
   const fraction = (at: Point): Point => {
     const r = box.current?.getBoundingClientRect()
@@ -61,7 +71,15 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
     onGiveUp: () => setLine(null),
   })
   const shape = tool === 'crop' && ratio !== 'free' ? (ratio === 'frame' ? (frame?.width ?? 16) / (frame?.height ?? 9) : ratio) : null
-  const reshape = (handle: EditOf<'reshape_picture'>['handle'], start: Point, now: Point): EditOf<'reshape_picture'> => ({ edit: 'reshape_picture', id, what: tool === 'subject' ? 'subject' : 'crop', handle, start: fraction(start), end: fraction(now), shape })
+  const reshape = (handle: EditOf<'reshape_picture'>['handle'], start: Point, now: Point): EditOf<'reshape_picture'> => ({
+    edit: 'reshape_picture',
+    id,
+    what: tool === 'subject' ? 'subject' : 'crop',
+    handle,
+    start: fraction(start),
+    end: fraction(now),
+    shape,
+  })
   const bind = useDrag<EditOf<'reshape_picture'>['handle']>({
     onTry: (...how) => trial.attempt([reshape(...take(how))]),
     onSet: (...how) => void edit(reshape(...take(how))).then(trial.end),
@@ -73,10 +91,21 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
   const turn = tool === 'crop' ? place.turn : 0
   const centre: Point = [(shown.x + shown.width / 2) * size.width, (shown.y + shown.height / 2) * size.height]
   const half: Point = [(shown.width / 2) * size.width, (shown.height / 2) * size.height]
-  const corners: Point[] = [[-half[0], -half[1]], [half[0], -half[1]], [half[0], half[1]], [-half[0], half[1]]]
+  const corners: Point[] = [
+    [-half[0], -half[1]],
+    [half[0], -half[1]],
+    [half[0], half[1]],
+    [-half[0], half[1]],
+  ]
   return (
     <div ref={box} className="relative m-3 touch-none">
-      <img src={url} alt={media.name} draggable={false} onLoad={(e) => setSize({ width: e.currentTarget.clientWidth, height: e.currentTarget.clientHeight })} className="block max-h-[calc(62vh-24px)] max-w-full select-none object-contain" />
+      <img
+        src={url}
+        alt={media.name}
+        draggable={false}
+        onLoad={(e) => setSize({ width: e.currentTarget.clientWidth, height: e.currentTarget.clientHeight })}
+        className="block max-h-[calc(62vh-24px)] max-w-full select-none object-contain"
+      />
       {tool === 'line' ? (
         <svg aria-label="Draw a line along something level or upright" className="absolute inset-0 h-full w-full cursor-crosshair" {...draw('line')}>
           <rect width="100%" height="100%" fill="transparent" />
@@ -84,11 +113,45 @@ export function ShapeStage({ id, media, url, tool, ratio, onToolDone }: { id: st
         </svg>
       ) : (
         <svg aria-label={tool === 'crop' ? 'Crop' : 'Subject'} className="absolute inset-0 h-full w-full overflow-visible">
-          {tool === 'crop' && <path fillRule="evenodd" fill="#000" fillOpacity={0.55} pointerEvents="none" d={`M0 0H${size.width}V${size.height}H0Z M${corners.map((c) => rotated(c, turn, centre).join(' ')).join('L')}Z`} />}
+          {tool === 'crop' && (
+            <path
+              fillRule="evenodd"
+              fill="#000"
+              fillOpacity={0.55}
+              pointerEvents="none"
+              d={`M0 0H${size.width}V${size.height}H0Z M${corners.map((c) => rotated(c, turn, centre).join(' ')).join('L')}Z`}
+            />
+          )}
           <g transform={`translate(${centre[0]} ${centre[1]}) rotate(${turn})`}>
-            <rect x={-half[0]} y={-half[1]} width={2 * half[0]} height={2 * half[1]} fill="transparent" stroke={tool === 'crop' ? '#fff' : '#e2a94a'} strokeWidth={1.5} strokeDasharray={tool === 'crop' ? undefined : '6 4'} className="cursor-move" role="button" tabIndex={0} aria-label={`Move the ${tool}`} {...bind('inside')} />
+            <rect
+              x={-half[0]}
+              y={-half[1]}
+              width={2 * half[0]}
+              height={2 * half[1]}
+              fill="transparent"
+              stroke={tool === 'crop' ? '#fff' : '#e2a94a'}
+              strokeWidth={1.5}
+              strokeDasharray={tool === 'crop' ? undefined : '6 4'}
+              className="cursor-move"
+              role="button"
+              tabIndex={0}
+              aria-label={`Move the ${tool}`}
+              {...bind('inside')}
+            />
             {corners.map((c, i) => (
-              <circle key={HANDLES[i]} cx={c[0]} cy={c[1]} r={6} fill="#fff" stroke="#2b2620" className="cursor-nwse-resize" role="button" tabIndex={0} aria-label={`${tool === 'crop' ? 'Crop' : 'Subject'}, ${HANDLES[i]}`} {...bind(`corner${i as 0 | 1 | 2 | 3}`)} />
+              <circle
+                key={HANDLES[i]}
+                cx={c[0]}
+                cy={c[1]}
+                r={6}
+                fill="#fff"
+                stroke="#2b2620"
+                className="cursor-nwse-resize"
+                role="button"
+                tabIndex={0}
+                aria-label={`${tool === 'crop' ? 'Crop' : 'Subject'}, ${HANDLES[i]}`}
+                {...bind(`corner${i as 0 | 1 | 2 | 3}`)}
+              />
             ))}
           </g>
         </svg>

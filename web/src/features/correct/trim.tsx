@@ -31,7 +31,11 @@ export function Trim({ ids, onClose }: { ids: string[]; onClose: () => void }) {
   }
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} wide title="Trim borders" description="Dark or light borders around scans. What is darkened will be cut away; the files stay as they are.">
-      {!found && <p role="status">Looking at {ids.length} picture{ids.length === 1 ? '' : 's'}…</p>}
+      {!found && (
+        <p role="status">
+          Looking at {ids.length} picture{ids.length === 1 ? '' : 's'}…
+        </p>
+      )}
       {found && !bordered.length && <p>None of these pictures has a plain border.</p>}
       <ul aria-label="Pictures with borders" className="grid max-h-[56vh] grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-3 overflow-y-auto p-1">
         {bordered.map((f) => (
@@ -44,7 +48,11 @@ export function Trim({ ids, onClose }: { ids: string[]; onClose: () => void }) {
         ))}
       </ul>
       <div className="mt-4 flex items-center justify-end gap-3">
-        {found && <span className="text-soft">{bordered.length} of {ids.length} have borders</span>}
+        {found && (
+          <span className="text-soft">
+            {bordered.length} of {ids.length} have borders
+          </span>
+        )}
         <Button onClick={onClose}>Leave them</Button>
         <Button kind="strong" disabled={!ticked.length} onClick={() => void accept()}>
           Trim {ticked.length || ''}

@@ -26,8 +26,21 @@ export function DefaultsFields() {
       <Part title="Time">
         <NumberField {...control('scene.hold')} value={defaults.hold ?? 0} onSet={(hold) => set({ hold })} />
         <div className="my-1.5">
-          <Select label="Kind of join" value={defaults.join.kind ?? ''} choices={catalogue().joins.map((j) => [j.id, j.label] as const)} onSet={(kind) => set({ join: { kind, ...catalogue().joins.find((j) => j.id === kind)?.preset } })} />
-          {join && <Parameters parameters={catalogue().join_settings.filter((p) => join.uses.includes(p.id))} values={defaults.join as Values} onTry={() => undefined} onSet={(p) => set({ join: p })} onGiveUp={() => undefined} />}
+          <Select
+            label="Kind of join"
+            value={defaults.join.kind ?? ''}
+            choices={catalogue().joins.map((j) => [j.id, j.label] as const)}
+            onSet={(kind) => set({ join: { kind, ...catalogue().joins.find((j) => j.id === kind)?.preset } })}
+          />
+          {join && (
+            <Parameters
+              parameters={catalogue().join_settings.filter((p) => join.uses.includes(p.id))}
+              values={defaults.join as Values}
+              onTry={() => undefined}
+              onSet={(p) => set({ join: p })}
+              onGiveUp={() => undefined}
+            />
+          )}
         </div>
         {!join?.instant && <NumberField {...control('join.length')} label="Join length" value={defaults.join.length ?? 0} onSet={(length) => set({ join: { length } })} />}
         <NumberField {...control('scene.shutter')} value={defaults.shutter ?? 0} onSet={(shutter) => set({ shutter })} />
@@ -45,7 +58,14 @@ export function DefaultsFields() {
       )}
       {catalogue().look_parts.map((part) => (
         <Part key={part.id} title={part.label}>
-          <LinkedParameters part={part} owners={look ? [{ look }] : [{}]} values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}} onTry={(p) => tryEdits([onLook({ [part.id]: p })])} onSet={(p) => void edit(onLook({ [part.id]: p }))} onGiveUp={() => tryEdits(null)} />
+          <LinkedParameters
+            part={part}
+            owners={look ? [{ look }] : [{}]}
+            values={((look ? looks?.[look] : defaults) as Record<string, Record<string, unknown>> | undefined)?.[part.id] ?? {}}
+            onTry={(p) => tryEdits([onLook({ [part.id]: p })])}
+            onSet={(p) => void edit(onLook({ [part.id]: p }))}
+            onGiveUp={() => tryEdits(null)}
+          />
         </Part>
       ))}
     </div>

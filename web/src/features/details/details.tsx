@@ -52,7 +52,13 @@ function Chapters({ chosen }: { chosen: Chosen }) {
         {chosen.ids.length === 1 && <LayersPanel scene={chosen.scene} />}
       </div>
       <Dividers chapters={chapters} open={open} marked={(c) => parts.some((p) => p.chapter === c && p.names.some((n) => differing.has(n)))} />
-      <div id="chapter" role="tabpanel" aria-label={sought === null ? CHAPTERS.find((c) => c.id === open)?.label : 'What was found'} data-finding={sought ? '' : undefined} className="group min-h-0 flex-1 overflow-y-auto">
+      <div
+        id="chapter"
+        role="tabpanel"
+        aria-label={sought === null ? CHAPTERS.find((c) => c.id === open)?.label : 'What was found'}
+        data-finding={sought ? '' : undefined}
+        className="group min-h-0 flex-1 overflow-y-auto"
+      >
         <Sought.Provider value={sought ?? ''}>
           {shown.map(({ Part, chapter, names }) => (
             <Part key={`${chapter} ${names.join()}`} chosen={chosen} />

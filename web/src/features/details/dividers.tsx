@@ -65,8 +65,16 @@ function Finder({ sought }: { sought: string }) {
   return (
     <div role="search" className="flex h-[34px] shrink-0 items-center gap-1.5 border-b hairline bg-deep pl-2 pr-1">
       <Search size={13} className="shrink-0 text-soft" />
-      {/* biome-ignore lint/a11y/noAutofocus: it appears because somebody looks for something */}
-      <input autoFocus aria-label="Find a number" value={sought} placeholder="Find a number by its name" onChange={(e) => useFinder.setState({ sought: e.target.value })} onKeyDown={onKeyDown} className="h-6 min-w-0 flex-1 rounded border hairline bg-card px-2" />
+      <input
+        // biome-ignore lint/a11y/noAutofocus: it appears because somebody looks for something
+        autoFocus
+        aria-label="Find a number"
+        value={sought}
+        placeholder="Find a number by its name"
+        onChange={(e) => useFinder.setState({ sought: e.target.value })}
+        onKeyDown={onKeyDown}
+        className="h-6 min-w-0 flex-1 rounded border hairline bg-card px-2"
+      />
       <IconButton label="Back to the chapters" size="tiny" onClick={endFinding}>
         <X size={13} />
       </IconButton>

@@ -18,7 +18,9 @@ export function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
         <p className="text-[12px] text-soft">What you change here changes in all of them. A dash stands where they differ.</p>
       </div>
     )
-  const photo = inOrder(only.layers).map(([, l]) => l).find((l): l is Photo => l.kind === 'photo')
+  const photo = inOrder(only.layers)
+    .map(([, l]) => l)
+    .find((l): l is Photo => l.kind === 'photo')
   const picture = photo && media?.[photo.media]
   const finding = findings[ids[0] ?? '']?.photos[0]
   const accept = () => {
@@ -29,7 +31,14 @@ export function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
     <div className="flex items-start gap-3 border-b hairline px-4 py-3">
       {photo && <img src={address.thumbnail(project, photo.media, pictureMark(picture || undefined))} alt="" className="size-11 rounded object-cover" />}
       <div className="min-w-0 flex-1">
-        <input aria-label="Name of the scene" value={typed ?? only.name ?? ''} onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="-ml-1 w-full truncate rounded bg-transparent px-1 font-semibold hover:bg-deep focus:bg-card" />
+        <input
+          aria-label="Name of the scene"
+          value={typed ?? only.name ?? ''}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={accept}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="-ml-1 w-full truncate rounded bg-transparent px-1 font-semibold hover:bg-deep focus:bg-card"
+        />
         {picture && (
           <p className="text-[12px] text-soft">
             {picture.width} × {picture.height} px
@@ -49,4 +58,3 @@ export function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
     </div>
   )
 }
-

@@ -63,7 +63,15 @@ function LookedPart({ part, chosen: { photos, photoRefs, onPhotos }, children }:
   return (
     <Part name={part} title={declared(part)?.label ?? ''} source={<Source own={photos.some((p) => p[part] != null)} look={name} onBack={() => void edit(onPhotos({ [part]: null }))} />}>
       {children}
-      <Parameters parameters={declared(part)?.parameters ?? []} values={commonFields(photoRefs.map((r) => (applied(r.scene, r.layer)[part] ?? {}) as Values))} numbers={numbers} links={links} onTry={(p) => tryEdits([onPhotos({ [part]: p })])} onSet={(p) => void edit(onPhotos({ [part]: p }))} onGiveUp={() => tryEdits(null)} />
+      <Parameters
+        parameters={declared(part)?.parameters ?? []}
+        values={commonFields(photoRefs.map((r) => (applied(r.scene, r.layer)[part] ?? {}) as Values))}
+        numbers={numbers}
+        links={links}
+        onTry={(p) => tryEdits([onPhotos({ [part]: p })])}
+        onSet={(p) => void edit(onPhotos({ [part]: p }))}
+        onGiveUp={() => tryEdits(null)}
+      />
     </Part>
   )
 }
@@ -91,7 +99,16 @@ function Caption({ photos, onPhotos }: Pick<Chosen, 'photos' | 'onPhotos'>) {
   }
   return (
     <Row label="Caption">
-      <input aria-label="Caption" value={typed ?? present} maxLength={200} placeholder="written by hand" onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2" />
+      <input
+        aria-label="Caption"
+        value={typed ?? present}
+        maxLength={200}
+        placeholder="written by hand"
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={accept}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2"
+      />
     </Row>
   )
 }
@@ -120,7 +137,15 @@ function OwnPart({ part, chosen }: { part: string; chosen: LayerRef[] }) {
   const made = (values: Values) => ({ edit: 'set_layers', layers: refs, [part]: values }) as const
   return (
     <Part name={part} title={declared(part)?.label ?? ''}>
-      <Parameters parameters={declared(part)?.parameters ?? []} values={commonFields(refs.map((r) => recordOf(r) ?? {}))} numbers={numbers} links={links} onTry={(p) => tryEdits([made(p)])} onSet={(p) => void edit(made(p))} onGiveUp={() => tryEdits(null)} />
+      <Parameters
+        parameters={declared(part)?.parameters ?? []}
+        values={commonFields(refs.map((r) => recordOf(r) ?? {}))}
+        numbers={numbers}
+        links={links}
+        onTry={(p) => tryEdits([made(p)])}
+        onSet={(p) => void edit(made(p))}
+        onGiveUp={() => tryEdits(null)}
+      />
     </Part>
   )
 }
@@ -133,7 +158,15 @@ export function ShadowPart({ chosen: { refs, others, onLayers } }: PartProps) {
   return (
     <Part name="shadow" title="Shadow" source={cast ? <PartAction onPress={() => void edit(onLayers({ shadow: null }))}>take it away</PartAction> : undefined}>
       {cast ? (
-        <Parameters parameters={declared('shadow')?.parameters ?? []} values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))} numbers={numbers} links={links} onTry={(p) => tryEdits([onLayers({ shadow: p })])} onSet={(p) => void edit(onLayers({ shadow: p }))} onGiveUp={() => tryEdits(null)} />
+        <Parameters
+          parameters={declared('shadow')?.parameters ?? []}
+          values={commonFields(others.map((l) => (l.shadow ?? {}) as Values))}
+          numbers={numbers}
+          links={links}
+          onTry={(p) => tryEdits([onLayers({ shadow: p })])}
+          onSet={(p) => void edit(onLayers({ shadow: p }))}
+          onGiveUp={() => tryEdits(null)}
+        />
       ) : (
         <Button size="small" onClick={() => void edit(onLayers({ shadow: {} }))}>
           Cast a shadow

@@ -18,7 +18,11 @@ import { FITS } from './fits'
 
 const OWN = ['opacity', 'blur'] as const
 
-const OUTLINES = [['rectangle', 'Rectangle'], ['ellipse', 'Ellipse'], ['polygon', 'Polygon']] as const
+const OUTLINES = [
+  ['rectangle', 'Rectangle'],
+  ['ellipse', 'Ellipse'],
+  ['polygon', 'Polygon'],
+] as const
 
 const AS_FITTED = { x: 0, y: 0, zoom: 1, turn: 0 }
 
@@ -45,17 +49,48 @@ export function PlacementPart({ chosen: { refs, layers, onLayers } }: PartProps)
         const value = placement[p.id]
         const change = (v: number) => numbers.moved(p.id, v) ?? onLayers({ placement: { [p.id]: v } })
         return (
-          <NumberField key={p.id} label={p.label} heading={placed(p.id, p.label, typeof value === 'number' ? value : null)} help={p.help} value={numbers.now(p.id, typeof value === 'number' ? value : null)} minimum={p.minimum ?? 0} maximum={p.maximum ?? 1} usual={p.usual} step={p.step ?? 0.01} unit={p.unit} mark={numbers.mark(p.id, p.label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField
+            key={p.id}
+            label={p.label}
+            heading={placed(p.id, p.label, typeof value === 'number' ? value : null)}
+            help={p.help}
+            value={numbers.now(p.id, typeof value === 'number' ? value : null)}
+            minimum={p.minimum ?? 0}
+            maximum={p.maximum ?? 1}
+            usual={p.usual}
+            step={p.step ?? 0.01}
+            unit={p.unit}
+            mark={numbers.mark(p.id, p.label)}
+            onTry={(v) => tryEdits([change(v)])}
+            onSet={(v) => void edit(change(v))}
+            onGiveUp={() => tryEdits(null)}
+          />
         )
       })}
       {OWN.map((key) => {
         const change = (v: number) => own.moved(key, v) ?? onLayers({ [key]: v })
         return (
-          <NumberField key={key} {...control(`layer.${key}`)} heading={ownLinks(key, control(`layer.${key}`).label, common(layers.map((l) => l[key] ?? null)))} value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))} mark={own.mark(key, control(`layer.${key}`).label)} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField
+            key={key}
+            {...control(`layer.${key}`)}
+            heading={ownLinks(key, control(`layer.${key}`).label, common(layers.map((l) => l[key] ?? null)))}
+            value={own.now(key, common(layers.map((l) => l[key] ?? (key === 'opacity' ? 1 : 0))))}
+            mark={own.mark(key, control(`layer.${key}`).label)}
+            onTry={(v) => tryEdits([change(v)])}
+            onSet={(v) => void edit(change(v))}
+            onGiveUp={() => tryEdits(null)}
+          />
         )
       })}
       <Row label="Blend mode">
-        <Select label="Blend mode" size="small" value={common(layers.map((l) => l.blend ?? 'normal')) ?? ''} choices={catalogue().blends.map((b) => [b.id, b.label] as const)} onSet={(blend) => void edit(onLayers({ blend }))} className="min-w-0 flex-1" />
+        <Select
+          label="Blend mode"
+          size="small"
+          value={common(layers.map((l) => l.blend ?? 'normal')) ?? ''}
+          choices={catalogue().blends.map((b) => [b.id, b.label] as const)}
+          onSet={(blend) => void edit(onLayers({ blend }))}
+          className="min-w-0 flex-1"
+        />
       </Row>
     </Part>
   )
@@ -86,7 +121,11 @@ export function WindowPart({ chosen: { photos, photoRefs, onPhotos } }: PartProp
           <Tick label="The picture’s own shape" value={own} onSet={(on) => set({ aspect: on ? null : 1.5 })} />
           <WindowShape chosen={{ photos, photoRefs, onPhotos }} value={(values.aspect as number) ?? null} />
           <div className="mt-1.5 flex flex-wrap gap-1.5">
-            <Button size="small" title="Or double click the photo on the easel" onClick={() => useSession.setState({ target: 'picture', looking: 'live', ...(photoRefs.length === 1 && { chosenLayers: photoRefs }) })}>
+            <Button
+              size="small"
+              title="Or double click the photo on the easel"
+              onClick={() => useSession.setState({ target: 'picture', looking: 'live', ...(photoRefs.length === 1 && { chosenLayers: photoRefs }) })}
+            >
               Move the picture in it
             </Button>
             <Button size="small" onClick={() => void edit({ edit: 'set_views', photos: photoRefs, opening: AS_FITTED, closing: AS_FITTED })}>
@@ -106,7 +145,17 @@ function WindowShape({ chosen: { photos, photoRefs, onPhotos }, value }: { chose
   const first = useProject((s) => (photos[0] ? s.document.media?.[photos[0].media] : undefined))
   const base = value ?? (first ? first.width / first.height : 1.5)
   const change = (v: number) => numbers.moved('aspect', v) ?? onPhotos({ window: { aspect: v } })
-  return <NumberField {...control('window.aspect')} heading={links('aspect', control('window.aspect').label, value)} value={numbers.now('aspect', base)} mark={numbers.mark('aspect', 'Width ÷ height')} onTry={(v) => tryEdits([change(v)])} onSet={(v) => void edit(change(v))} onGiveUp={() => tryEdits(null)} />
+  return (
+    <NumberField
+      {...control('window.aspect')}
+      heading={links('aspect', control('window.aspect').label, value)}
+      value={numbers.now('aspect', base)}
+      mark={numbers.mark('aspect', 'Width ÷ height')}
+      onTry={(v) => tryEdits([change(v)])}
+      onSet={(v) => void edit(change(v))}
+      onGiveUp={() => tryEdits(null)}
+    />
+  )
 }
 
 export function MaskPart({ chosen: { refs, layers, onLayers } }: PartProps) {
@@ -116,7 +165,15 @@ export function MaskPart({ chosen: { refs, layers, onLayers } }: PartProps) {
   return (
     <Part name="mask" title="Mask" source={masked ? <PartAction onPress={() => void edit(onLayers({ mask: null }))}>take it away</PartAction> : undefined}>
       {masked ? (
-        <Parameters parameters={declared('mask')?.parameters ?? []} values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))} numbers={numbers} links={links} onTry={(p) => tryEdits([onLayers({ mask: p })])} onSet={(p) => void edit(onLayers({ mask: p }))} onGiveUp={() => tryEdits(null)} />
+        <Parameters
+          parameters={declared('mask')?.parameters ?? []}
+          values={commonFields(layers.map((l) => (l.mask ?? {}) as Values))}
+          numbers={numbers}
+          links={links}
+          onTry={(p) => tryEdits([onLayers({ mask: p })])}
+          onSet={(p) => void edit(onLayers({ mask: p }))}
+          onGiveUp={() => tryEdits(null)}
+        />
       ) : (
         <Button size="small" onClick={() => void edit(onLayers({ mask: {} }))}>
           Mask by a shape

@@ -38,7 +38,15 @@ export function BackdropPart({ chosen: { ids, scenes, onScenes } }: PartProps) {
   const links = useLinks(owners, 'backdrop')
   return (
     <Part name="backdrop" title={declared('backdrop')?.label ?? ''} source={<Source own={scenes.some((s) => s.backdrop != null)} onBack={() => void edit(onScenes({ backdrop: null }))} />}>
-      <Parameters parameters={declared('backdrop')?.parameters ?? []} values={commonFields(ids.map((id) => (applied(id).backdrop ?? {}) as Values))} numbers={numbers} links={links} onTry={(p) => tryEdits([onScenes({ backdrop: p })])} onSet={(p) => void edit(onScenes({ backdrop: p }))} onGiveUp={() => tryEdits(null)} />
+      <Parameters
+        parameters={declared('backdrop')?.parameters ?? []}
+        values={commonFields(ids.map((id) => (applied(id).backdrop ?? {}) as Values))}
+        numbers={numbers}
+        links={links}
+        onTry={(p) => tryEdits([onScenes({ backdrop: p })])}
+        onSet={(p) => void edit(onScenes({ backdrop: p }))}
+        onGiveUp={() => tryEdits(null)}
+      />
     </Part>
   )
 }

@@ -30,24 +30,37 @@ export function Views({ chosen: { photos: layers, photoRefs: photos } }: PartPro
     }),
   )
   return (
-    <Part
-      name="views"
-      title="Views"
-      source={<PartAction onPress={() => lookAt('views')}>set them on the picture</PartAction>}
-    >
+    <Part name="views" title="Views" source={<PartAction onPress={() => lookAt('views')}>set them on the picture</PartAction>}>
       <div className="mb-1.5 flex items-center justify-between">
         <Choice
           label="Which view"
           value={which}
           onSet={(v) => setWhich(v as typeof which)}
           choices={[
-            ['opening', <span key="o" className="flex items-center gap-1.5"><span className="size-2 rounded-full bg-glow" /> Opening</span>],
-            ['closing', <span key="c" className="flex items-center gap-1.5"><span className="size-2 rounded-full border-[1.5px] border-water" /> Closing</span>],
+            [
+              'opening',
+              <span key="o" className="flex items-center gap-1.5">
+                <span className="size-2 rounded-full bg-glow" /> Opening
+              </span>,
+            ],
+            [
+              'closing',
+              <span key="c" className="flex items-center gap-1.5">
+                <span className="size-2 rounded-full border-[1.5px] border-water" /> Closing
+              </span>,
+            ],
           ]}
         />
       </div>
       {VIEW.map((key) => (
-        <NumberField key={`${which}${key}`} {...control(`view.${key}`)} value={views[key] ?? null} onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])} onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })} onGiveUp={() => tryEdits(null)} />
+        <NumberField
+          key={`${which}${key}`}
+          {...control(`view.${key}`)}
+          value={views[key] ?? null}
+          onTry={(v) => tryEdits([{ edit: 'set_views', photos, [which]: { [key]: v } }])}
+          onSet={(v) => void edit({ edit: 'set_views', photos, [which]: { [key]: v } })}
+          onGiveUp={() => tryEdits(null)}
+        />
       ))}
       <Row label="Ease">
         <select
@@ -75,8 +88,9 @@ export function Views({ chosen: { photos: layers, photoRefs: photos } }: PartPro
         <Button size="small" title="The other view becomes like this one: no motion" onClick={() => arrange(which === 'opening' ? 'as_opening' : 'as_closing')}>
           <Equal size={13} /> Make equal
         </Button>
-        <Button size="small"
-                    title="From the subject, at a like pace, unlike its neighbours; press again for others"
+        <Button
+          size="small"
+          title="From the subject, at a like pace, unlike its neighbours; press again for others"
           onClick={() => {
             arrange('suggest', seed)
             setSeed(seed + 1)

@@ -34,7 +34,15 @@ export function Compare({ box }: { box: Box }) {
   const label = 'absolute bottom-2 max-w-[45%] truncate rounded-full bg-black/65 px-2.5 py-0.5 text-[12px] text-white'
   return (
     <fieldset aria-label={`Compared with “${compared.name}”`} className="absolute overflow-hidden" style={{ left: box.left, top: box.top, width: box.width, height: box.height }}>
-      {source && <img src={source} alt={`The same moment in “${compared.name}”`} draggable={false} className="pointer-events-none absolute inset-0 size-full" style={{ clipPath: `inset(0 ${(1 - share) * 100}% 0 0)` }} />}
+      {source && (
+        <img
+          src={source}
+          alt={`The same moment in “${compared.name}”`}
+          draggable={false}
+          className="pointer-events-none absolute inset-0 size-full"
+          style={{ clipPath: `inset(0 ${(1 - share) * 100}% 0 0)` }}
+        />
+      )}
       <span className={`${label} left-2`}>{compared.name}</span>
       <span className={`${label} right-2`}>now</span>
       <button type="button" aria-label="End comparing" onClick={() => compareWith(null)} className="absolute right-2 top-2 grid size-7 place-items-center rounded-full bg-black/65 text-white">

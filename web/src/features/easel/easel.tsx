@@ -44,7 +44,14 @@ export function Easel() {
     })
     const stopSession = useSession.subscribe((now, before) => {
       const same =
-        now.tried === before.tried && now.chosenScenes === before.chosenScenes && now.looking === before.looking && now.chequered === before.chequered && now.openLanes === before.openLanes && now.ghosts === before.ghosts && now.lanesShown === before.lanesShown && (!now.ghosts || now.chosenLayers === before.chosenLayers)
+        now.tried === before.tried &&
+        now.chosenScenes === before.chosenScenes &&
+        now.looking === before.looking &&
+        now.chequered === before.chequered &&
+        now.openLanes === before.openLanes &&
+        now.ghosts === before.ghosts &&
+        now.lanesShown === before.lanesShown &&
+        (!now.ghosts || now.chosenLayers === before.chosenLayers)
       if (!same) show()
     })
     screen.refresh(false)
@@ -75,7 +82,11 @@ export function Easel() {
           {fault}
         </p>
       )}
-      {looking === 'live' ? <Live playing={playing} /> : <div className="relative flex min-h-0 flex-1 flex-col bg-easel">{looking === 'plan' ? <Plan onClose={lookLive} /> : <Views onClose={lookLive} />}</div>}
+      {looking === 'live' ? (
+        <Live playing={playing} />
+      ) : (
+        <div className="relative flex min-h-0 flex-1 flex-col bg-easel">{looking === 'plan' ? <Plan onClose={lookLive} /> : <Views onClose={lookLive} />}</div>
+      )}
       <Transport />
       <Lanes />
     </section>

@@ -30,7 +30,8 @@ export function Guides({ box, origin, lines, safe }: Props) {
     },
     onGiveUp: () => undefined,
   })
-  const line = (axis: string, at: number, props: Record<string, unknown>) => (axis === 'x' ? <line x1={x(at)} x2={x(at)} y1={y(0)} y2={y(1)} {...props} /> : <line x1={x(0)} x2={x(1)} y1={y(at)} y2={y(at)} {...props} />)
+  const line = (axis: string, at: number, props: Record<string, unknown>) =>
+    axis === 'x' ? <line x1={x(at)} x2={x(at)} y1={y(0)} y2={y(1)} {...props} /> : <line x1={x(0)} x2={x(1)} y1={y(at)} y2={y(at)} {...props} />
   return (
     <svg aria-label="Guides" className="pointer-events-none absolute inset-0 h-full w-full">
       {thirds && [1 / 3, 2 / 3].map((at) => ['x', 'y'].map((axis) => <g key={`${axis}${at}`}>{line(axis, at, { stroke: '#fff', strokeOpacity: 0.45, strokeWidth: 1 })}</g>))}
@@ -40,7 +41,11 @@ export function Guides({ box, origin, lines, safe }: Props) {
         <g key={i}>
           {line(g.axis, g.at, { stroke: '#77b9cf', strokeWidth: 1 })}
           {line(g.axis, g.at, {
-            stroke: 'transparent', strokeWidth: 9, className: `pointer-events-auto ${g.axis === 'x' ? 'cursor-col-resize' : 'cursor-row-resize'}`, role: 'button', tabIndex: 0,
+            stroke: 'transparent',
+            strokeWidth: 9,
+            className: `pointer-events-auto ${g.axis === 'x' ? 'cursor-col-resize' : 'cursor-row-resize'}`,
+            role: 'button',
+            tabIndex: 0,
             'aria-label': `${g.axis === 'x' ? 'Upright' : 'Level'} guide at ${Math.round(g.at * 100)} %; Delete removes it`,
             onKeyDown: (event: KeyboardEvent) => {
               if (event.key === 'Delete' || event.key === 'Backspace') set(i, null)

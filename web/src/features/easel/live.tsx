@@ -81,7 +81,19 @@ export function Live({ playing }: { playing: boolean }) {
       return [{ edit: 'nudge_layers', layers: chosenLayers, by, on: scene, at }]
     }
     const window = record(pressed)?.kind === 'photo' && Boolean((record(pressed) as { window?: unknown }).window)
-    const drag = (layer: string): Edit => ({ edit: 'drag_layer', scene: pressed.scene, layer, on: scene, at, handle, start, end, constrain, snap: !free, target: target === 'picture' && window && !handle.startsWith('edge') ? 'picture' : 'layer' })
+    const drag = (layer: string): Edit => ({
+      edit: 'drag_layer',
+      scene: pressed.scene,
+      layer,
+      on: scene,
+      at,
+      handle,
+      start,
+      end,
+      constrain,
+      snap: !free,
+      target: target === 'picture' && window && !handle.startsWith('edge') ? 'picture' : 'layer',
+    })
     if (copy && handle === 'inside') return [{ edit: 'duplicate_layers', copies: [{ ...pressed, copy_id: copyId.current }] }, drag(copyId.current)]
     return [drag(pressed.layer)]
   }
@@ -112,7 +124,16 @@ export function Live({ playing }: { playing: boolean }) {
     const photo = record(refOf(l))
     const window = photo?.kind === 'photo' && photo.window
     const inPicture = on && target === 'picture' && window && l.picture.length === 4
-    const common = { box, origin, onPress: press(l), onTap: tap(l), onEnter: enter(l), onTry: (g: Gesture) => tryEdits(made(l, g)), onSet: (g: Gesture) => void set(l, g), onGiveUp: () => tryEdits(null) }
+    const common = {
+      box,
+      origin,
+      onPress: press(l),
+      onTap: tap(l),
+      onEnter: enter(l),
+      onTry: (g: Gesture) => tryEdits(made(l, g)),
+      onSet: (g: Gesture) => void set(l, g),
+      onGiveUp: () => tryEdits(null),
+    }
     if (inPicture)
       return (
         <g key={`${l.container}${l.layer}`}>
@@ -158,7 +179,12 @@ export function Live({ playing }: { playing: boolean }) {
 /** The frame as a handle of the camera: its inside tracks, its corners dolly, its ring rolls. */
 function CameraFrame({ box, origin, scene }: { box: Box; origin: () => { left: number; top: number }; scene: string }) {
   const made = (g: Gesture): Edit => ({ edit: 'drag_camera', scene, handle: g.handle, start: g.start, end: g.end, constrain: g.constrain, at: Math.round(useSession.getState().playhead) })
-  const corners: Corner[] = [[0.03, 0.05], [0.97, 0.05], [0.97, 0.95], [0.03, 0.95]]
+  const corners: Corner[] = [
+    [0.03, 0.05],
+    [0.97, 0.05],
+    [0.97, 0.95],
+    [0.03, 0.95],
+  ]
   return <Outline look="layer" name="the camera" corners={corners} box={box} origin={origin} onTry={(g) => tryEdits([made(g)])} onSet={(g) => void edit(made(g))} onGiveUp={() => tryEdits(null)} />
 }
 

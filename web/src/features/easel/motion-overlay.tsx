@@ -21,7 +21,17 @@ export function MotionOverlay({ box, origin }: Props) {
   const document = useProject((s) => s.document)
   const at = () => Math.round(useSession.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
-  const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({ edit: 'drag_path', lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene }, key: what.key, part: what.part, start, end, constrain, break_off: copy, at: at() })
+  const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({
+    edit: 'drag_path',
+    lane: { scene: what.container, layer: what.layer, property: 'placement.path', on: scene },
+    key: what.key,
+    part: what.part,
+    start,
+    end,
+    constrain,
+    break_off: copy,
+    at: at(),
+  })
   const bind = useDrag<PathPart>({
     onPress: (w) => chooseKeys([{ scene: w.container, layer: w.layer, property: 'placement.path', key: w.key, on: scene }]),
     onTry: (w, start, now, held) => tryEdits([made(w, fraction(start), fraction(now), held.constrain, held.copy)]),
@@ -78,11 +88,33 @@ export function MotionOverlay({ box, origin }: Props) {
                     return (
                       <g key={part}>
                         <line x1={x} y1={y} x2={tx} y2={ty} stroke="#fff" strokeOpacity={0.7} />
-                        <circle cx={tx} cy={ty} r={4} fill="#fff" {...grab} aria-label={`Tangent ${part === 'in' ? 'into' : 'out of'} point ${index + 1} of the path of ${name}`} {...bind(what)} onKeyDown={nudge((a, b) => void edit(made(what, a, b, false, false)), end)} />
+                        <circle
+                          cx={tx}
+                          cy={ty}
+                          r={4}
+                          fill="#fff"
+                          {...grab}
+                          aria-label={`Tangent ${part === 'in' ? 'into' : 'out of'} point ${index + 1} of the path of ${name}`}
+                          {...bind(what)}
+                          onKeyDown={nudge((a, b) => void edit(made(what, a, b, false, false)), end)}
+                        />
                       </g>
                     )
                   })}
-                  <rect x={x - 5} y={y - 5} width={10} height={10} rx={key.smooth ? 5 : 1.5} fill="#2c2c2c" className="stroke-glow" strokeWidth={2} {...grab} aria-label={`Point ${index + 1} of the path of ${name}`} {...bind({ container: path.container, layer: path.layer, key: key.id, part: 'point' })} onKeyDown={nudge((a, b) => void edit(made({ container: path.container, layer: path.layer, key: key.id, part: 'point' }, a, b, false, false)), key.point)} />
+                  <rect
+                    x={x - 5}
+                    y={y - 5}
+                    width={10}
+                    height={10}
+                    rx={key.smooth ? 5 : 1.5}
+                    fill="#2c2c2c"
+                    className="stroke-glow"
+                    strokeWidth={2}
+                    {...grab}
+                    aria-label={`Point ${index + 1} of the path of ${name}`}
+                    {...bind({ container: path.container, layer: path.layer, key: key.id, part: 'point' })}
+                    onKeyDown={nudge((a, b) => void edit(made({ container: path.container, layer: path.layer, key: key.id, part: 'point' }, a, b, false, false)), key.point)}
+                  />
                 </g>
               )
             })}

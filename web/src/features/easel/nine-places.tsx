@@ -14,7 +14,15 @@ export function NinePlaces({ opener, onClose }: { opener: RefObject<HTMLElement 
   const put = (place: number) => {
     onClose()
     const { chosenScenes, playhead } = useSession.getState()
-    void edit({ edit: 'align_layers', layers: reachedLayers(), on: chosenScenes.at(-1) ?? null, at: Math.round(playhead), across: ACROSS[place % 3], down: DOWN[Math.floor(place / 3)], to: safe ? 'safe' : 'frame' })
+    void edit({
+      edit: 'align_layers',
+      layers: reachedLayers(),
+      on: chosenScenes.at(-1) ?? null,
+      at: Math.round(playhead),
+      across: ACROSS[place % 3],
+      down: DOWN[Math.floor(place / 3)],
+      to: safe ? 'safe' : 'frame',
+    })
   }
   const go = (event: KeyboardEvent) => {
     const buttons = [...(grid.current?.querySelectorAll('button') ?? [])]
@@ -49,7 +57,14 @@ export function NinePlaces({ opener, onClose }: { opener: RefObject<HTMLElement 
         >
           <div ref={grid} role="group" aria-label="Where it goes" onKeyDown={go} className={`grid aspect-video w-36 grid-cols-3 gap-px rounded border hairline bg-rule ${safe ? 'p-1.5' : ''}`}>
             {NAMES.map((name, place) => (
-              <button key={name} type="button" aria-label={name} title={name} onClick={() => put(place)} className={`flex bg-paper p-1 hover:bg-deep focus-visible:bg-deep focus-visible:-outline-offset-2 ${['items-start', 'items-center', 'items-end'][Math.floor(place / 3)]} ${['justify-start', 'justify-center', 'justify-end'][place % 3]}`}>
+              <button
+                key={name}
+                type="button"
+                aria-label={name}
+                title={name}
+                onClick={() => put(place)}
+                className={`flex bg-paper p-1 hover:bg-deep focus-visible:bg-deep focus-visible:-outline-offset-2 ${['items-start', 'items-center', 'items-end'][Math.floor(place / 3)]} ${['justify-start', 'justify-center', 'justify-end'][place % 3]}`}
+              >
                 <span className="h-2.5 w-3.5 rounded-[2px] bg-brass/80" />
               </button>
             ))}

@@ -40,7 +40,14 @@ export function Outline({ name, corners, box, origin, look, bare, under, edges, 
     const o = origin()
     return toDocument(box, [at[0] - o.left, at[1] - o.top])
   }
-  const gesture = (handle: Handle, start: [number, number], now: [number, number], held: Held): Gesture => ({ handle, start: fraction(start), end: fraction(now), constrain: held.constrain, free: held.free, copy: held.copy })
+  const gesture = (handle: Handle, start: [number, number], now: [number, number], held: Held): Gesture => ({
+    handle,
+    start: fraction(start),
+    end: fraction(now),
+    constrain: held.constrain,
+    free: held.free,
+    copy: held.copy,
+  })
   const bind = useDrag<Handle>({
     onPress: (_, event) => onPress?.(event),
     onTap: (_, event) => onTap?.(event),
@@ -75,23 +82,90 @@ export function Outline({ name, corners, box, origin, look, bare, under, edges, 
   const polygon = points.map((p) => p.join(',')).join(' ')
   return (
     <g>
-      <polygon points={polygon} fill="transparent" className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`} {...(under ? { 'aria-hidden': true } : { role: 'button', tabIndex: 0, 'aria-label': `Move ${name}` })} onKeyDown={nudge('inside', centre)} onDoubleClick={onEnter} {...bind('inside')} />
-      {!bare && <>
-      <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
-      <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />
-      <line x1={middle[0]} y1={middle[1]} x2={turn[0]} y2={turn[1]} stroke={colour} strokeWidth={1.2} pointerEvents="none" />
-      <circle cx={turn[0]} cy={turn[1]} r={5.5} fill="#2b2620" stroke={colour} strokeWidth={2} className="pointer-events-auto cursor-grab" role="button" tabIndex={0} aria-label={`Turn ${name}`} onKeyDown={nudge('turn', turn)} {...bind('turn')} />
-      {points.map((p, i) => (
-        <circle key={CORNERS[i]} cx={p[0]} cy={p[1]} r={5} fill={look === 'closing' ? '#2c2c2c' : '#fff'} stroke={look === 'closing' ? colour : '#2b2620'} strokeWidth={look === 'closing' ? 2 : 1} className="pointer-events-auto cursor-nwse-resize" role="button" tabIndex={0} aria-label={`Size ${name}, ${CORNERS[i]}`} onKeyDown={nudge(`corner${i}` as Handle, p)} {...bind(`corner${i}` as Handle)} />
-      ))}
-      {edges &&
-        ([[a, b], [b, c], [c, d], [d, a]] as const).map(([p, q], i) => {
-          const at: Corner = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]
-          const angle = (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI
-          return <rect key={SIDES[i]} x={at[0] - 8} y={at[1] - 3} width={16} height={6} rx={3} transform={`rotate(${angle} ${at[0]} ${at[1]})`} fill="#fff" stroke="#2b2620" className="pointer-events-auto cursor-ew-resize" role="button" tabIndex={0} aria-label={`Widen ${name}, ${SIDES[i]}`} onKeyDown={nudge(`edge${i}` as Handle, at)} {...bind(`edge${i}` as Handle)} />
-        })}
-      {(look === 'opening' || look === 'closing') && (look === 'opening' ? <circle cx={a[0] + 15} cy={a[1] + 15} r={5} fill={colour} pointerEvents="none" /> : <circle cx={c[0] - 15} cy={c[1] - 15} r={4.5} fill="none" stroke={colour} strokeWidth={2} pointerEvents="none" />)}
-      </>}
+      <polygon
+        points={polygon}
+        fill="transparent"
+        className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`}
+        {...(under ? { 'aria-hidden': true } : { role: 'button', tabIndex: 0, 'aria-label': `Move ${name}` })}
+        onKeyDown={nudge('inside', centre)}
+        onDoubleClick={onEnter}
+        {...bind('inside')}
+      />
+      {!bare && (
+        <>
+          <polygon points={polygon} fill="none" stroke="#00000066" strokeWidth={3} pointerEvents="none" />
+          <polygon points={polygon} fill="none" stroke={colour} strokeWidth={1.5} strokeDasharray={dash} pointerEvents="none" />
+          <line x1={middle[0]} y1={middle[1]} x2={turn[0]} y2={turn[1]} stroke={colour} strokeWidth={1.2} pointerEvents="none" />
+          <circle
+            cx={turn[0]}
+            cy={turn[1]}
+            r={5.5}
+            fill="#2b2620"
+            stroke={colour}
+            strokeWidth={2}
+            className="pointer-events-auto cursor-grab"
+            role="button"
+            tabIndex={0}
+            aria-label={`Turn ${name}`}
+            onKeyDown={nudge('turn', turn)}
+            {...bind('turn')}
+          />
+          {points.map((p, i) => (
+            <circle
+              key={CORNERS[i]}
+              cx={p[0]}
+              cy={p[1]}
+              r={5}
+              fill={look === 'closing' ? '#2c2c2c' : '#fff'}
+              stroke={look === 'closing' ? colour : '#2b2620'}
+              strokeWidth={look === 'closing' ? 2 : 1}
+              className="pointer-events-auto cursor-nwse-resize"
+              role="button"
+              tabIndex={0}
+              aria-label={`Size ${name}, ${CORNERS[i]}`}
+              onKeyDown={nudge(`corner${i}` as Handle, p)}
+              {...bind(`corner${i}` as Handle)}
+            />
+          ))}
+          {edges &&
+            (
+              [
+                [a, b],
+                [b, c],
+                [c, d],
+                [d, a],
+              ] as const
+            ).map(([p, q], i) => {
+              const at: Corner = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2]
+              const angle = (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI
+              return (
+                <rect
+                  key={SIDES[i]}
+                  x={at[0] - 8}
+                  y={at[1] - 3}
+                  width={16}
+                  height={6}
+                  rx={3}
+                  transform={`rotate(${angle} ${at[0]} ${at[1]})`}
+                  fill="#fff"
+                  stroke="#2b2620"
+                  className="pointer-events-auto cursor-ew-resize"
+                  role="button"
+                  tabIndex={0}
+                  aria-label={`Widen ${name}, ${SIDES[i]}`}
+                  onKeyDown={nudge(`edge${i}` as Handle, at)}
+                  {...bind(`edge${i}` as Handle)}
+                />
+              )
+            })}
+          {(look === 'opening' || look === 'closing') &&
+            (look === 'opening' ? (
+              <circle cx={a[0] + 15} cy={a[1] + 15} r={5} fill={colour} pointerEvents="none" />
+            ) : (
+              <circle cx={c[0] - 15} cy={c[1] - 15} r={4.5} fill="none" stroke={colour} strokeWidth={2} pointerEvents="none" />
+            ))}
+        </>
+      )}
     </g>
   )
 }

@@ -60,7 +60,11 @@ export function ScrubBar({ onSeek }: { onSeek: (at: number, moving?: boolean) =>
         <div className="h-full bg-glow" style={{ width: percent(playhead) }} />
       </div>
       {timeline.spans.map((s) => (
-        <div key={s.scene} className={`absolute top-[20px] h-[3px] rounded-full ${chosen.includes(s.scene) ? 'bg-chalk' : 'bg-[#5a5750]'}`} style={{ left: `calc(${percent(s.hold_start)} + 1px)`, width: `calc(${percent(s.hold_end - s.hold_start)} - 2px)` }} />
+        <div
+          key={s.scene}
+          className={`absolute top-[20px] h-[3px] rounded-full ${chosen.includes(s.scene) ? 'bg-chalk' : 'bg-[#5a5750]'}`}
+          style={{ left: `calc(${percent(s.hold_start)} + 1px)`, width: `calc(${percent(s.hold_end - s.hold_start)} - 2px)` }}
+        />
       ))}
       <div className="absolute top-[5px] h-[18px] w-[3px] -translate-x-1/2 rounded-full bg-white" style={{ left: percent(playhead) }} />
     </div>

@@ -78,19 +78,50 @@ export function Toolbar() {
       )}
       {looking === 'live' && target !== 'camera' && windowed && (
         <span className="mr-2 flex items-center gap-1.5 text-ash">
-          <Choice dark label="What drags move" value={target} choices={[['layer', 'Window'], ['picture', 'Picture in it']]} onSet={(v) => takeHoldOf(v as 'layer' | 'picture')} />
+          <Choice
+            dark
+            label="What drags move"
+            value={target}
+            choices={[
+              ['layer', 'Window'],
+              ['picture', 'Picture in it'],
+            ]}
+            onSet={(v) => takeHoldOf(v as 'layer' | 'picture')}
+          />
         </span>
       )}
-      {looking === 'live' && target !== 'camera' && !windowed && <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>}
+      {looking === 'live' && target !== 'camera' && !windowed && (
+        <span className="mr-2 hidden font-mono text-[11px] text-ash min-[1180px]:inline">{chosen.length > 1 ? `${chosen.length} layers chosen` : 'drag · corners size · ring turns'}</span>
+      )}
       {looking === 'live' && (
         <>
-          <button type="button" title="Hold to see the photo before its correction (key B)" onPointerDown={showBefore} onPointerUp={after} onPointerLeave={after} onKeyDown={(e) => e.key === 'Enter' && showBefore()} onKeyUp={(e) => e.key === 'Enter' && after()} className={button}>
+          <button
+            type="button"
+            title="Hold to see the photo before its correction (key B)"
+            onPointerDown={showBefore}
+            onPointerUp={after}
+            onPointerLeave={after}
+            onKeyDown={(e) => e.key === 'Enter' && showBefore()}
+            onKeyUp={(e) => e.key === 'Enter' && after()}
+            className={button}
+          >
             <Eye size={14} /> Before
           </button>
           <PlaceButton look={button} />
-          <Menu trigger={<button type="button" disabled={chosen.length < 2} title="Edges together, even spaces" className={button}><AlignCenter size={14} /> Align</button>} entries={more} />
           <Menu
-            trigger={<button type="button" className={button}><Grid3x3 size={14} /> Guides</button>}
+            trigger={
+              <button type="button" disabled={chosen.length < 2} title="Edges together, even spaces" className={button}>
+                <AlignCenter size={14} /> Align
+              </button>
+            }
+            entries={more}
+          />
+          <Menu
+            trigger={
+              <button type="button" className={button}>
+                <Grid3x3 size={14} /> Guides
+              </button>
+            }
             entries={[
               { label: thirds ? 'Hide thirds' : 'Show thirds', run: () => toggle('thirds') },
               { label: safe ? 'Hide the title-safe area' : 'Show the title-safe area', run: () => toggle('safe') },
@@ -114,7 +145,11 @@ function showBefore(): void {
   const plain = Object.fromEntries((part?.parameters ?? []).map((p) => [p.id, p.default]))
   const photos = reachedLayers().filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
   const media = [...new Set(photos.map((r) => (layersOf(document, r.scene)[r.layer] as { media: string }).media))]
-  if (photos.length) tryEdits([{ edit: 'set_layers', layers: photos, correction: plain }, { edit: 'set_pictures', ids: media, correction: null }])
+  if (photos.length)
+    tryEdits([
+      { edit: 'set_layers', layers: photos, correction: plain },
+      { edit: 'set_pictures', ids: media, correction: null },
+    ])
 }
 
 /** Opens the nine places under it. */

@@ -48,7 +48,13 @@ const WAITED_FOR = { sound: 'sound is being mixed…', pictures: 'pictures are b
 
 function Waiting() {
   const waiting = useWaiting((s) => s.waiting)
-  return waiting && <span role="status" className="whitespace-nowrap text-[12px] text-glow">{WAITED_FOR[waiting]}</span>
+  return (
+    waiting && (
+      <span role="status" className="whitespace-nowrap text-[12px] text-glow">
+        {WAITED_FOR[waiting]}
+      </span>
+    )
+  )
 }
 
 function Now() {

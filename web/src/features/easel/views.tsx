@@ -45,7 +45,16 @@ export function Views() {
   useEffect(() => {
     still.current = inner
   })
-  const made = (which: 'opening' | 'closing', gesture: Gesture): Edit => ({ edit: 'drag_view', scene: scene ?? '', layer: layer ?? '', which, handle: gesture.handle, start: gesture.start, end: gesture.end, constrain: gesture.constrain })
+  const made = (which: 'opening' | 'closing', gesture: Gesture): Edit => ({
+    edit: 'drag_view',
+    scene: scene ?? '',
+    layer: layer ?? '',
+    which,
+    handle: gesture.handle,
+    start: gesture.start,
+    end: gesture.end,
+    constrain: gesture.constrain,
+  })
   // The smaller view lies on top, so that both can be taken; of two alike, the one last touched.
   const alike = !views || Math.abs(polygonArea(views.opening) / polygonArea(views.closing) - 1) < 0.05
   const onTop = alike ? front : polygonArea(views.opening) < polygonArea(views.closing) ? 'opening' : 'closing'
@@ -54,12 +63,28 @@ export function Views() {
     <div ref={ref} className="relative flex min-h-0 flex-1 overflow-hidden bg-easel">
       {picture && media && size.width > 0 && (
         <>
-          <img src={address.large(project, media, 1000, pictureMark(picture))} alt={picture.name} draggable={false} onLoad={(e) => setNatural({ media, shape: e.currentTarget.naturalWidth / e.currentTarget.naturalHeight })} className="absolute select-none shadow-[0_2px_18px_#0008]" style={inner} />
+          <img
+            src={address.large(project, media, 1000, pictureMark(picture))}
+            alt={picture.name}
+            draggable={false}
+            onLoad={(e) => setNatural({ media, shape: e.currentTarget.naturalWidth / e.currentTarget.naturalHeight })}
+            className="absolute select-none shadow-[0_2px_18px_#0008]"
+            style={inner}
+          />
           {views && (
             <svg aria-label="Views on the picture" className="pointer-events-none absolute inset-y-0 left-0 h-full overflow-hidden" style={{ width: room }}>
               {order.map((which) => (
                 <g key={which} onPointerDownCapture={() => setFront(which)} onFocus={() => setFront(which)}>
-                  <Outline look={which} name={`the ${which} view`} corners={views[which]} box={inner} origin={origin} onTry={(g) => tryEdits([made(which, g)])} onSet={(g) => void edit(made(which, g))} onGiveUp={() => tryEdits(null)} />
+                  <Outline
+                    look={which}
+                    name={`the ${which} view`}
+                    corners={views[which]}
+                    box={inner}
+                    origin={origin}
+                    onTry={(g) => tryEdits([made(which, g)])}
+                    onSet={(g) => void edit(made(which, g))}
+                    onGiveUp={() => tryEdits(null)}
+                  />
                 </g>
               ))}
             </svg>
@@ -69,7 +94,13 @@ export function Views() {
       <div className="ml-auto flex flex-col justify-center gap-3 pr-3.5" style={{ width: side + 14 }}>
         {(['opening', 'closing'] as const).map((which) => (
           <figure key={which}>
-            <canvas ref={(node) => useScreen.getState().screen?.attach(which, node)} role="img" aria-label={`The frame the ${which} view gives`} className="block bg-black shadow-[0_2px_12px_#0008]" style={{ width: side, height: side / aspect }} />
+            <canvas
+              ref={(node) => useScreen.getState().screen?.attach(which, node)}
+              role="img"
+              aria-label={`The frame the ${which} view gives`}
+              className="block bg-black shadow-[0_2px_12px_#0008]"
+              style={{ width: side, height: side / aspect }}
+            />
             <figcaption className="mt-1 flex items-center gap-1.5 text-[12px] text-ash">
               <span aria-hidden="true" className={`size-2 rounded-full ${which === 'opening' ? 'bg-glow' : 'border-[1.5px] border-water'}`} />
               {which === 'opening' ? 'Opening view' : 'Closing view'}
@@ -81,4 +112,3 @@ export function Views() {
     </div>
   )
 }
-

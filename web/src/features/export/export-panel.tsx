@@ -5,7 +5,7 @@ import { client, type ExportRequest, settled } from '@/api/client'
 import { catalogue } from '@/project/catalogue'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
-import { bytesText, clockText, spanText, } from '@/project/times'
+import { bytesText, clockText, spanText } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
@@ -56,7 +56,8 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
     if (spec.rate || kind.rate) setRate(spec.rate ?? projectRate)
   }
   const sizes = [...new Set([...catalogue().sizes.map(([, s]) => s), own])].sort((a, b) => a - b)
-  const pixels = (s: number) => (s === own ? { width: frame?.width ?? 0, height: frame?.height ?? 0 } : aspect >= 1 ? { width: even(s * aspect), height: even(s) } : { width: even(s), height: even(s / aspect) })
+  const pixels = (s: number) =>
+    s === own ? { width: frame?.width ?? 0, height: frame?.height ?? 0 } : aspect >= 1 ? { width: even(s * aspect), height: even(s) } : { width: even(s), height: even(s / aspect) }
   const spans = timeline.spans.filter((s) => chosen.includes(s.scene))
   const ranges: Record<Part, { start: number; end: number | null }> = {
     film: { start: 0, end: null },
@@ -90,7 +91,8 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
     await again()
   }
   const empty = timeline.length === 0
-  const length = kind.frames === 'one' ? `at ${clockText(playhead, 2)}` : kind.frames === 'none' ? spanText(estimate?.length_seconds ?? 0) : `${spanText(estimate?.length_seconds ?? 0)}, ${estimate?.frames} frames`
+  const length =
+    kind.frames === 'one' ? `at ${clockText(playhead, 2)}` : kind.frames === 'none' ? spanText(estimate?.length_seconds ?? 0) : `${spanText(estimate?.length_seconds ?? 0)}, ${estimate?.frames} frames`
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} side title="Export" description="Named after the project. Several wait in line; they go on when you close this page.">
       <div className="grid grid-cols-[110px_1fr] items-center gap-x-4 gap-y-2.5">
@@ -100,7 +102,13 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
         {kind.frames !== 'none' && (
           <>
             <label htmlFor="export-size">Size</label>
-            <Select id="export-size" label="Size" value={String(shorter)} choices={sizes.map((s) => [String(s), `${pixels(s).width} × ${pixels(s).height}${s === own ? ' (the project’s)' : ''}`] as const)} onSet={(v) => setShorter(Number(v))} />
+            <Select
+              id="export-size"
+              label="Size"
+              value={String(shorter)}
+              choices={sizes.map((s) => [String(s), `${pixels(s).width} × ${pixels(s).height}${s === own ? ' (the project’s)' : ''}`] as const)}
+              onSet={(v) => setShorter(Number(v))}
+            />
           </>
         )}
         {kind.frames === 'all' && (
@@ -142,8 +150,12 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
             <NumberField {...control('stretch.start')} value={stretch[0]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([v, Math.max(stretch[1], v)])} />
             <NumberField {...control('stretch.end')} value={stretch[1]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([Math.min(stretch[0], v), v])} />
             <div className="mt-1 flex gap-1.5">
-            <Button size="small" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>From playhead</Button>
-            <Button size="small" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>To playhead</Button>
+              <Button size="small" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>
+                From playhead
+              </Button>
+              <Button size="small" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>
+                To playhead
+              </Button>
             </div>
           </div>
         )}
@@ -160,7 +172,9 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
       </div>
       <div className="mt-4 rounded-xl bg-deep px-4 py-3">
         {error ? (
-          <p role="alert" className="text-rowan">{error.message}</p>
+          <p role="alert" className="text-rowan">
+            {error.message}
+          </p>
         ) : empty ? (
           <p>There is nothing to export yet: put a scene into the film first.</p>
         ) : (
@@ -176,13 +190,23 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
           </p>
         )}
       </div>
-      <Button kind="strong" className="mt-4 !h-10 w-full" disabled={empty || busy} onClick={() => void attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: request })))}>
+      <Button
+        kind="strong"
+        className="mt-4 !h-10 w-full"
+        disabled={empty || busy}
+        onClick={() => void attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: request })))}
+      >
         Export the {{ all: 'film', one: 'still', none: 'sound' }[kind.frames]}
       </Button>
       <h3 className="mb-2 mt-7 font-heading text-[15px] font-semibold">Exports of this project</h3>
       <ul className="space-y-2.5" aria-label="Exports">
         {jobs?.exports.map((job) => (
-          <Job key={job.id} job={job} onCancel={() => void attempt(() => settled(client.POST('/api/exports/{export}/cancel', { params: { path: { export: job.id } } })))} onForget={() => void attempt(() => settled(client.DELETE('/api/exports/{export}', { params: { path: { export: job.id } } })))} />
+          <Job
+            key={job.id}
+            job={job}
+            onCancel={() => void attempt(() => settled(client.POST('/api/exports/{export}/cancel', { params: { path: { export: job.id } } })))}
+            onForget={() => void attempt(() => settled(client.DELETE('/api/exports/{export}', { params: { path: { export: job.id } } })))}
+          />
         ))}
         {jobs && !jobs.exports.length && <li className="text-soft">None yet.</li>}
       </ul>

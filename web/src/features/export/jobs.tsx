@@ -13,7 +13,13 @@ export function Job({ job, onCancel, onForget }: { job: ExportJob; onCancel: () 
   const share = job.frames ? job.done_frames / job.frames : 0
   const made = job.settings as unknown as Required<ExportRequest>
   const kind = kindNamed(made.kind)
-  const said = [kind.label, ...(kind.frames === 'none' ? [] : [`${made.width} × ${made.height}`]), ...(kind.frames === 'all' ? [made.rate] : []), ...(kind.uses.includes('quality') ? [made.quality] : []), ...(made.transparent ? ['see-through'] : [])]
+  const said = [
+    kind.label,
+    ...(kind.frames === 'none' ? [] : [`${made.width} × ${made.height}`]),
+    ...(kind.frames === 'all' ? [made.rate] : []),
+    ...(kind.uses.includes('quality') ? [made.quality] : []),
+    ...(made.transparent ? ['see-through'] : []),
+  ]
   return (
     <li className="rounded-xl border hairline bg-card px-3.5 py-3" aria-label={`${job.file_name}, ${STATES[job.state]}`}>
       <div className="flex items-start justify-between gap-2">
@@ -43,7 +49,14 @@ export function Job({ job, onCancel, onForget }: { job: ExportJob; onCancel: () 
       </div>
       {live && (
         <>
-          <div role="progressbar" aria-label={`Export of ${job.file_name}`} aria-valuenow={Math.round(share * 100)} aria-valuemin={0} aria-valuemax={100} className="mt-2 h-1.5 overflow-hidden rounded-full bg-rule">
+          <div
+            role="progressbar"
+            aria-label={`Export of ${job.file_name}`}
+            aria-valuenow={Math.round(share * 100)}
+            aria-valuemin={0}
+            aria-valuemax={100}
+            className="mt-2 h-1.5 overflow-hidden rounded-full bg-rule"
+          >
             <div className="h-full bg-brass transition-[width]" style={{ width: `${share * 100}%` }} />
           </div>
           <p className="mt-1 text-[12px] text-soft">

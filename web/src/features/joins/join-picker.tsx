@@ -80,7 +80,13 @@ function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
   const parameters = catalogue().join_settings.filter((p) => spec?.uses.includes(p.id) || (!many && p.id === 'colour'))
   const reaches = [['one', 'This one'], ...(joins.length > 1 ? [['chosen', `The ${joins.length} chosen`]] : []), ['all', 'All'], ['varied', 'Varied']] as [string, string][]
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} wide title={TITLES[place.at]} description={many ? 'What happens between these two scenes. Point at a join to see it run on them.' : 'Out of a colour, or into one. Point at a join to see it run.'}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      wide
+      title={TITLES[place.at]}
+      description={many ? 'What happens between these two scenes. Point at a join to see it run on them.' : 'Out of a colour, or into one. Point at a join to see it run.'}
+    >
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <input aria-label="Find a join" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-40 rounded-lg border hairline bg-card px-2.5" />
         <Choice label="Kind" value={family} choices={[['all', 'All'], ...catalogue().join_families]} onSet={setFamily} />
@@ -91,7 +97,14 @@ function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
             const on = varied ? several.includes(j.id) : kind === j.id
             return (
               <li key={j.id}>
-                <button type="button" aria-pressed={on} title={j.help} onClick={() => take(j.id)} onDoubleClick={() => !varied && void use()} className={`w-full rounded-xl p-1.5 text-left ${on ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}>
+                <button
+                  type="button"
+                  aria-pressed={on}
+                  title={j.help}
+                  onClick={() => take(j.id)}
+                  onDoubleClick={() => !varied && void use()}
+                  className={`w-full rounded-xl p-1.5 text-left ${on ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}
+                >
                   <Running scene={here} edits={[made(j.id, settingsOf(j.id), [here])]} shares={SHOWN} which={which} on={!varied && on} />
                   <span className="mt-1 flex items-center gap-1 font-medium">
                     {varied && on && <Check size={13} className="text-brass" />} {j.label}
@@ -118,7 +131,8 @@ function Picker({ place, onClose }: { place: JoinPlace; onClose: () => void }) {
           {(varied || !spec?.instant) && (
             <>
               <label className="mt-2 flex items-center gap-2">
-                <input type="checkbox" checked={!keeps} onChange={(e) => setKeeps(!e.target.checked)} /> {varied ? 'Each takes its own length' : `As long as it likes (${toSeconds(spec?.length ?? 0).toFixed(1)} s)`}
+                <input type="checkbox" checked={!keeps} onChange={(e) => setKeeps(!e.target.checked)} />{' '}
+                {varied ? 'Each takes its own length' : `As long as it likes (${toSeconds(spec?.length ?? 0).toFixed(1)} s)`}
               </label>
               {keeps && <NumberField {...control('join.length')} value={length} onSet={setLength} />}
             </>

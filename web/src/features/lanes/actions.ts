@@ -11,7 +11,12 @@ import { say } from '@/ui/notices'
 const rows = (): LaneRow[] => useGeometry.getState().geometry.lanes?.rows ?? []
 
 /** A lane, as edits name it. */
-export const laneRef = (row: { container: string; layer: string | null; property: string }): LaneRef => ({ scene: row.container, layer: row.layer, property: row.property, on: now().chosenScenes.at(-1) })
+export const laneRef = (row: { container: string; layer: string | null; property: string }): LaneRef => ({
+  scene: row.container,
+  layer: row.layer,
+  property: row.property,
+  on: now().chosenScenes.at(-1),
+})
 
 export const keyRef = (row: LaneRow, key: string): KeyRef => ({ ...laneRef(row), key })
 
@@ -35,7 +40,9 @@ export async function deleteKeys(): Promise<void> {
 
 export const easeKeys = (ease: string): Promise<boolean> => {
   const spec = catalogue().eases.find((e) => e.id === ease)
-  return spec ? edit({ edit: 'ease_keys', keys: now().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: (spec.follow ?? null) as EditOf<'ease_keys'>['follow'] }) : Promise.resolve(false)
+  return spec
+    ? edit({ edit: 'ease_keys', keys: now().chosenKeys, leave: spec.leave, arrive: spec.arrive, hold: spec.hold, follow: (spec.follow ?? null) as EditOf<'ease_keys'>['follow'] })
+    : Promise.resolve(false)
 }
 
 type Copied = { property: string; after: number; key: Record<string, unknown> }
@@ -63,7 +70,11 @@ export async function pasteKeys(): Promise<void> {
   const on = now().chosenScenes.at(-1)
   const single = lanes.length === 1 && new Set(copied.map((c) => c.property)).size === 1 ? lanes[0] : undefined
   const ofScene = copied.every((c) => /^(camera|light|backdrop)\./.test(c.property))
-  const to = single ? [single] : ofScene ? now().chosenScenes.map((scene) => ({ scene, layer: null, property: '', on: scene })) : reachedLayers().map((l) => ({ ...l, property: '', on: now().chosenScenes.length > 1 ? l.scene : on }))
+  const to = single
+    ? [single]
+    : ofScene
+      ? now().chosenScenes.map((scene) => ({ scene, layer: null, property: '', on: scene }))
+      : reachedLayers().map((l) => ({ ...l, property: '', on: now().chosenScenes.length > 1 ? l.scene : on }))
   await edit({ edit: 'paste_keys', keys: copied, to, at: Math.round(now().playhead) })
 }
 

@@ -7,7 +7,17 @@ const WATER = '#77b9cf'
 const ASH = '#8b857a'
 const LICHEN = '#9dbb8f'
 
-export type Look = { tracks: Track[]; scale: TimeScale; scroll: number; width: number; height: number; length: number; chosen: Set<string>; box: [number, number, number, number] | null; hold: [number, number] }
+export type Look = {
+  tracks: Track[]
+  scale: TimeScale
+  scroll: number
+  width: number
+  height: number
+  length: number
+  chosen: Set<string>
+  box: [number, number, number, number] | null
+  hold: [number, number]
+}
 
 /** Marks: round = keyframe, full = no ease, half-filled = eased on that side, square = hold. */
 export function mark(c: CanvasRenderingContext2D, x: number, y: number, key: KeyMark, before: KeyMark | undefined, chosen: boolean): void {

@@ -10,7 +10,11 @@ import { Menu } from '@/ui/menu'
 import { NumberField, type NumberProps } from '@/ui/number'
 import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
 
-const ANCHORS = [['start', 'from the start'], ['end', 'from the end'], ['fraction', 'share of the time']] as const
+const ANCHORS = [
+  ['start', 'from the start'],
+  ['end', 'from the end'],
+  ['fraction', 'share of the time'],
+] as const
 const VIEW_FIELDS = ['x', 'y', 'zoom', 'turn'] as const
 const field = 'h-6 rounded-md border border-white/20 bg-pit px-1 text-[12px] text-chalk'
 
@@ -63,12 +67,36 @@ export function KeyBar() {
         </>
       )}
       {number && typeof number.key.value === 'number' && (
-        <Small label="Value" value={number.key.value} scale={number.row.scale} unit={number.row.unit} minimum={number.row.low} maximum={number.row.high} step={number.row.step} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])} onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })} />
+        <Small
+          label="Value"
+          value={number.key.value}
+          scale={number.row.scale}
+          unit={number.row.unit}
+          minimum={number.row.low}
+          maximum={number.row.high}
+          step={number.row.step}
+          onTry={(v) => tryEdits([{ edit: 'set_keys', keys, value: v }])}
+          onSet={(v) => void edit({ edit: 'set_keys', keys, value: v })}
+        />
       )}
-      {view && VIEW_FIELDS.map((name, i) => (
-        <Small key={name} {...control(`view.${name}`)} label={`View ${control(`view.${name}`).label.toLowerCase()}`} value={(view.key.value as number[])[i] ?? 0} onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])} onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })} />
-      ))}
-      <select aria-label="What the keyframes’ time counts from" title="A stretched scene keeps what counts from its start or end" value={anchor ?? ''} onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value as EditOf<'set_keys'>['anchor'] })} className={`${field} hidden min-[1420px]:block`}>
+      {view &&
+        VIEW_FIELDS.map((name, i) => (
+          <Small
+            key={name}
+            {...control(`view.${name}`)}
+            label={`View ${control(`view.${name}`).label.toLowerCase()}`}
+            value={(view.key.value as number[])[i] ?? 0}
+            onTry={(v) => tryEdits([{ edit: 'set_keys', keys, view: { [name]: v } }])}
+            onSet={(v) => void edit({ edit: 'set_keys', keys, view: { [name]: v } })}
+          />
+        ))}
+      <select
+        aria-label="What the keyframes’ time counts from"
+        title="A stretched scene keeps what counts from its start or end"
+        value={anchor ?? ''}
+        onChange={(e) => void edit({ edit: 'set_keys', keys, anchor: e.target.value as EditOf<'set_keys'>['anchor'] })}
+        className={`${field} hidden min-[1420px]:block`}
+      >
         {anchor === null && <option value="">anchor…</option>}
         {ANCHORS.map(([id, label]) => (
           <option key={id} value={id}>

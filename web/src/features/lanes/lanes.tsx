@@ -24,11 +24,14 @@ export function Lanes() {
   const hold = lanes ? toSeconds(lanes.hold_to - lanes.hold_from) : 0
   return (
     <section aria-label="Lanes" id="lanes" className="relative flex shrink-0 flex-col border-t border-black/40 bg-pit text-chalk" style={{ height: shown ? height : 32 }}>
-      {shown && (
-        <Splitter part={LANES} grows="after" className="absolute inset-x-0 -top-1 z-10 h-2" />
-      )}
+      {shown && <Splitter part={LANES} grows="after" className="absolute inset-x-0 -top-1 z-10 h-2" />}
       <header className="flex h-8 shrink-0 items-center gap-2 px-3">
-        <button type="button" aria-expanded={shown} onClick={() => useSession.setState({ lanesShown: !shown })} className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}>
+        <button
+          type="button"
+          aria-expanded={shown}
+          onClick={() => useSession.setState({ lanesShown: !shown })}
+          className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}
+        >
           {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
           <span className="truncate">{name || 'Lanes'}</span>
         </button>
@@ -41,10 +44,22 @@ export function Lanes() {
         <IconButton size="tiny" kind="dark" label="To the next keyframe (Shift .)" onClick={() => stepToKey(1)}>
           <StepForward size={13} />
         </IconButton>
-        <button type="button" aria-pressed={ghosts} title="Outlines of the chosen layers a few frames before and after" onClick={() => toggle('ghosts')} className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}>
+        <button
+          type="button"
+          aria-pressed={ghosts}
+          title="Outlines of the chosen layers a few frames before and after"
+          onClick={() => toggle('ghosts')}
+          className={`flex h-6 items-center gap-1 rounded-md px-1.5 ${ghosts ? 'bg-white/15' : 'hover:bg-white/10'}`}
+        >
           <Ghost size={13} /> <span className={busy ? 'sr-only' : ''}>Ghosts</span>
         </button>
-        <button type="button" aria-pressed={recording} title="What you change becomes keyframes at the playhead (R)" onClick={() => toggle('recording')} className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
+        <button
+          type="button"
+          aria-pressed={recording}
+          title="What you change becomes keyframes at the playhead (R)"
+          onClick={() => toggle('recording')}
+          className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}
+        >
           <Circle size={9} fill="currentColor" /> {busy ? 'Record' : recording ? 'Recording changes' : 'Record changes'}
         </button>
       </header>

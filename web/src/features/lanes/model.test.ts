@@ -2,9 +2,43 @@ import { expect, test } from 'vitest'
 import type { KeyMark, LaneRow, Lanes } from '@/playback/socket'
 import { beatsWithin, curveAt, curveRange, handlesOf, handleTo, OPEN_ROW, ROW, snapped, tracksOf } from './model'
 
-const key = (id: string, at: number, value: number, fields: Partial<KeyMark> = {}): KeyMark => ({ id, at, anchor: 'start', value, ease: 'both', ease_out: [0.4, 0], ease_in: [0.3, 0.1], hold: false, follow: null, ...fields })
-const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({ container: 's', layer, property, owner: layer ?? '', label: property, kind: 'number', unit: '', scale: 1, base: 0, low: -10, high: 10, step: 0.01, keys, even: false, turn_along: false, curve })
-const lanes = (rows: LaneRow[]): Lanes => ({ length: 1000, hold_from: 100, hold_to: 900, rows, bars: [{ container: 's', layer: 'b', slot: 'entrance', owner: 'b', label: 'Falls', first: 0, last: 300 }] })
+const key = (id: string, at: number, value: number, fields: Partial<KeyMark> = {}): KeyMark => ({
+  id,
+  at,
+  anchor: 'start',
+  value,
+  ease: 'both',
+  ease_out: [0.4, 0],
+  ease_in: [0.3, 0.1],
+  hold: false,
+  follow: null,
+  ...fields,
+})
+const lane = (property: string, layer: string | null, keys: KeyMark[], curve: LaneRow['curve'] = null): LaneRow => ({
+  container: 's',
+  layer,
+  property,
+  owner: layer ?? '',
+  label: property,
+  kind: 'number',
+  unit: '',
+  scale: 1,
+  base: 0,
+  low: -10,
+  high: 10,
+  step: 0.01,
+  keys,
+  even: false,
+  turn_along: false,
+  curve,
+})
+const lanes = (rows: LaneRow[]): Lanes => ({
+  length: 1000,
+  hold_from: 100,
+  hold_to: 900,
+  rows,
+  bars: [{ container: 's', layer: 'b', slot: 'entrance', owner: 'b', label: 'Falls', first: 0, last: 300 }],
+})
 
 test('rows follow each other by owner, bars before lanes, opened lanes taller', () => {
   const tracks = tracksOf(lanes([lane('camera.x', null, []), lane('placement.turn', 'a', []), lane('placement.path', 'b', []), lane('layer.opacity', 'a', [])]), ['s/a/layer.opacity'])
@@ -47,5 +81,9 @@ test('a curve is read between its points, and a level one has room around it', (
 
 test('beats are those heard while the scene is on screen, in its own time', () => {
   const heard = { songs: [], beats: [90, 100, 140, 200, 210], bars: [140] }
-  expect(beatsWithin(heard, { start: 100, speed: 2 }, 200)).toEqual([{ at: 0, bar: false }, { at: 80, bar: true }, { at: 200, bar: false }])
+  expect(beatsWithin(heard, { start: 100, speed: 2 }, 200)).toEqual([
+    { at: 0, bar: false },
+    { at: 80, bar: true },
+    { at: 200, bar: false },
+  ])
 })

@@ -10,7 +10,10 @@ export const LABELS = 168
 export const INSET = 12
 export const NEAR_PX = 8
 
-export type Track = { id: string; top: number; height: number; first: boolean } & ({ kind: 'bars'; owner: string; container: string; layer: string | null; bars: Bar[] } | { kind: 'lane'; row: LaneRow; open: boolean })
+export type Track = { id: string; top: number; height: number; first: boolean } & (
+  | { kind: 'bars'; owner: string; container: string; layer: string | null; bars: Bar[] }
+  | { kind: 'lane'; row: LaneRow; open: boolean }
+)
 
 export const laneId = (r: { container: string; layer: string | null; property: string }) => `${r.container}/${r.layer ?? ''}/${r.property}`
 
@@ -101,7 +104,8 @@ export function handlesOf(row: LaneRow, index: number, length: number): HandleEn
   if (!key) return found
   const v = heightOf(row, key, length)
   if (next && !key.hold && !key.follow) found.push({ key, other: next, side: 'out', at: key.at + key.ease_out[0] * (next.at - key.at), value: v + key.ease_out[1] * (heightOf(row, next, length) - v) })
-  if (before && !before.hold && !before.follow) found.push({ key, other: before, side: 'in', at: key.at - key.ease_in[0] * (key.at - before.at), value: v - key.ease_in[1] * (v - heightOf(row, before, length)) })
+  if (before && !before.hold && !before.follow)
+    found.push({ key, other: before, side: 'in', at: key.at - key.ease_in[0] * (key.at - before.at), value: v - key.ease_in[1] * (v - heightOf(row, before, length)) })
   return found
 }
 

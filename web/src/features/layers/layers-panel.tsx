@@ -27,7 +27,15 @@ export function LayersPanel({ scene }: { scene: string }) {
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
   const select = (keys: string[]) => useSession.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
-  const click = (key: string, event: MouseEvent) => select(chosenAfter(order, chosenKeys.filter((k) => order.includes(k)), key, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
+  const click = (key: string, event: MouseEvent) =>
+    select(
+      chosenAfter(
+        order,
+        chosenKeys.filter((k) => order.includes(k)),
+        key,
+        { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey },
+      ),
+    )
 
   const moveTo = (moving: Row, target: Row, downwards: boolean) => {
     if (moving.ref.scene !== target.ref.scene) return
@@ -76,7 +84,9 @@ export function LayersPanel({ scene }: { scene: string }) {
     { label: 'Line', run: () => add({ outline: 'line' }, 'Line') },
     { label: 'Sheet of colour', run: () => add({ outline: 'sheet', fill_opacity: 0.4 }, 'Colour') },
     { label: 'Sheet with a gradient', run: () => add({ outline: 'sheet', fill: 'linear', colour: '#000000', fill_opacity: 0, second_colour: '#000000', second_opacity: 0.7 }, 'Gradient') },
-    ...(shared.length ? (['rule', ...shared.map(([id, g]) => ({ label: `Shared group: ${g.name || 'Group'}`, run: () => void edit({ edit: 'add_group', scene, layer: newId(), shared: id }) }))] as MenuEntry[]) : []),
+    ...(shared.length
+      ? (['rule', ...shared.map(([id, g]) => ({ label: `Shared group: ${g.name || 'Group'}`, run: () => void edit({ edit: 'add_group', scene, layer: newId(), shared: id }) }))] as MenuEntry[])
+      : []),
   ]
   const group = only?.layer.kind === 'group' ? only.layer : null
   const more: MenuEntry[] = [
@@ -98,16 +108,43 @@ export function LayersPanel({ scene }: { scene: string }) {
         <IconButton size="tiny" label="Delete the chosen layers" disabled={!chosen.length} onClick={() => void removeLayers()}>
           <Trash2 size={13} />
         </IconButton>
-        <Menu trigger={<IconButton size="tiny" label="More for layers" ><span aria-hidden="true">⋯</span></IconButton>} entries={more} />
-        <Menu trigger={<IconButton size="tiny" label="Add a layer" ><Plus size={15} /></IconButton>} entries={addMenu} />
+        <Menu
+          trigger={
+            <IconButton size="tiny" label="More for layers">
+              <span aria-hidden="true">⋯</span>
+            </IconButton>
+          }
+          entries={more}
+        />
+        <Menu
+          trigger={
+            <IconButton size="tiny" label="Add a layer">
+              <Plus size={15} />
+            </IconButton>
+          }
+          entries={addMenu}
+        />
       </div>
       <div data-scroller className="mt-1 max-h-[min(204px,18vh)] overflow-y-auto" onKeyDown={onKeyDown}>
-            <ul ref={list} aria-label="Layers, topmost first" className="relative">
-              {rows.map((row) => (
-                <LayerRow key={row.key} row={row} chosen={chosenKeys.includes(row.key)} tabbable={row.key === (chosenKeys.at(-1) ?? order[0])} dragged={reorder.drag?.ids.includes(row.key) ?? false} handle={reorder.handle(row.key)} onClick={(key, e) => !reorder.wasDrag() && click(key, e)} onOpen={() => setOpened((o) => (o.includes(row.key) ? o.filter((k) => k !== row.key) : [...o, row.key]))} />
-              ))}
-              {reorder.drag && <li><InsertionMark y={reorder.drag.y} /></li>}
-            </ul>
+        <ul ref={list} aria-label="Layers, topmost first" className="relative">
+          {rows.map((row) => (
+            <LayerRow
+              key={row.key}
+              row={row}
+              chosen={chosenKeys.includes(row.key)}
+              tabbable={row.key === (chosenKeys.at(-1) ?? order[0])}
+              dragged={reorder.drag?.ids.includes(row.key) ?? false}
+              handle={reorder.handle(row.key)}
+              onClick={(key, e) => !reorder.wasDrag() && click(key, e)}
+              onOpen={() => setOpened((o) => (o.includes(row.key) ? o.filter((k) => k !== row.key) : [...o, row.key]))}
+            />
+          ))}
+          {reorder.drag && (
+            <li>
+              <InsertionMark y={reorder.drag.y} />
+            </li>
+          )}
+        </ul>
         {!rows.length && <p className="px-1.5 py-1 text-[12px] text-soft">Nothing but the backdrop. Add a photo or a shape with +.</p>}
       </div>
     </section>
@@ -154,19 +191,50 @@ function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: R
     setTyped(null)
   }
   const toggle = (label: string, on: boolean, run: () => void, icon: ReactNode) => (
-    <button type="button" aria-label={`${label} ${name}`} aria-pressed={on} title={label} onClick={run} className={`grid size-5 place-items-center rounded hover:bg-deep ${on ? 'text-brass' : 'text-soft/70'}`}>
+    <button
+      type="button"
+      aria-label={`${label} ${name}`}
+      aria-pressed={on}
+      title={label}
+      onClick={run}
+      className={`grid size-5 place-items-center rounded hover:bg-deep ${on ? 'text-brass' : 'text-soft/70'}`}
+    >
       {icon}
     </button>
   )
   return (
     <li data-row={key} className={`flex h-7 items-center rounded-md pr-1 ${chosen ? 'bg-card ring-1 ring-brass/60' : 'hover:bg-deep'} ${dragged ? 'opacity-45' : layer.hidden ? 'opacity-55' : ''}`}>
-      <button {...handle} type="button" id={`layer-${key}`} tabIndex={tabbable ? 0 : -1} aria-pressed={chosen} onClick={(e) => onClick(key, e)} onDoubleClick={() => setTyped(name)} style={{ paddingLeft: 6 + depth * 14 }} className="flex min-w-0 flex-1 items-center gap-1.5 text-left">
+      <button
+        {...handle}
+        type="button"
+        id={`layer-${key}`}
+        tabIndex={tabbable ? 0 : -1}
+        aria-pressed={chosen}
+        onClick={(e) => onClick(key, e)}
+        onDoubleClick={() => setTyped(name)}
+        style={{ paddingLeft: 6 + depth * 14 }}
+        className="flex min-w-0 flex-1 items-center gap-1.5 text-left"
+      >
         <Icon size={14} className="shrink-0 text-soft" />
         {typed === null && <span className="truncate">{name}</span>}
         {layer.kind === 'group' && layer.shared && <span className="text-[11px] text-soft">shared</span>}
       </button>
-      {/* biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to rename */}
-      {typed !== null && <input autoFocus aria-label="Name of the layer" value={typed} onChange={(e) => setTyped(e.target.value)} onBlur={accept} onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') accept(); if (e.key === 'Escape') setTyped(null) }} className="h-5 min-w-0 flex-[3] rounded bg-paper px-1" />}
+      {typed !== null && (
+        <input
+          // biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to rename
+          autoFocus
+          aria-label="Name of the layer"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={accept}
+          onKeyDown={(e) => {
+            e.stopPropagation()
+            if (e.key === 'Enter') accept()
+            if (e.key === 'Escape') setTyped(null)
+          }}
+          className="h-5 min-w-0 flex-[3] rounded bg-paper px-1"
+        />
+      )}
       {layer.kind === 'group' && toggle(open ? 'Close' : 'Open', open, onOpen, open ? <FolderOpen size={12} /> : <Folder size={12} />)}
       {toggle('Solo', layer.solo ?? false, () => set({ solo: !layer.solo }), <Sun size={12} />)}
       {toggle('Lock', layer.locked ?? false, () => set({ locked: !layer.locked }), layer.locked ? <Lock size={12} /> : <LockOpen size={12} />)}

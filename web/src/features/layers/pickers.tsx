@@ -10,7 +10,16 @@ export function AddPhotos({ onClose }: DialogProps) {
     const photos = ids.map((media) => ({ id: newId(), media }))
     void edit({ edit: 'add_photos', scene, photos }).then((done) => done && chooseLayers(photos.map((p) => ({ scene, layer: p.id }))))
   }
-  return <PicturePicker many title="Add to the scene" description="Each becomes a photo in a window of its own, above what is there." action={(n) => `Add ${n || ''} to the scene`} onPick={add} onClose={onClose} />
+  return (
+    <PicturePicker
+      many
+      title="Add to the scene"
+      description="Each becomes a photo in a window of its own, above what is there."
+      action={(n) => `Add ${n || ''} to the scene`}
+      onPick={add}
+      onClose={onClose}
+    />
+  )
 }
 
 export function ReplacePicture({ onClose }: DialogProps) {

@@ -36,7 +36,13 @@ export function LayoutPicker({ onClose }: DialogProps) {
         <ul aria-label="Layouts" className="grid max-h-[54vh] grid-cols-[repeat(auto-fill,minmax(215px,1fr))] gap-3 overflow-y-auto p-1">
           {layouts.map((l) => (
             <li key={l.id}>
-              <button type="button" aria-pressed={chosen === l.id} onClick={() => setChosen(l.id)} onDoubleClick={() => void put(l.id)} className={`w-full rounded-xl p-1.5 text-left ${chosen === l.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}>
+              <button
+                type="button"
+                aria-pressed={chosen === l.id}
+                onClick={() => setChosen(l.id)}
+                onDoubleClick={() => void put(l.id)}
+                className={`w-full rounded-xl p-1.5 text-left ${chosen === l.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}
+              >
                 <TriedFrame scene={shown} edits={[{ edit: 'apply_layout', scenes: [shown], layout: { kind: l.id, seed, gap } }]} alt="" />
                 <span className="mt-1.5 block font-semibold">{l.label}</span>
                 <span className="block text-[12px] leading-snug text-soft">{l.help}</span>

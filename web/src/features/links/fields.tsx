@@ -11,7 +11,11 @@ import { declared, type Link } from './values'
 
 /** How many values of the project follow a field. */
 function followers(document: Doc, field: string): number {
-  const owners = [document.defaults, ...Object.values(document.looks ?? {}), ...[...Object.values(document.scenes ?? {}), ...Object.values(document.groups ?? {})].flatMap((c) => [c, ...Object.values(c.layers ?? {})])]
+  const owners = [
+    document.defaults,
+    ...Object.values(document.looks ?? {}),
+    ...[...Object.values(document.scenes ?? {}), ...Object.values(document.groups ?? {})].flatMap((c) => [c, ...Object.values(c.layers ?? {})]),
+  ]
   return owners.reduce((count, o) => count + Object.values((o as { links?: Record<string, Link> } | undefined)?.links ?? {}).filter((l) => l.source === 'field' && l.id === field).length, 0)
 }
 
@@ -19,7 +23,8 @@ function followers(document: Doc, field: string): number {
 export function Fields() {
   const document = useProject((s) => s.document)
   const fields = Object.entries(document.fields ?? {})
-  if (!fields.length) return <p className="text-[12px] text-soft">A number or colour that many follow, such as the colour of all mounts. Press the name of a value anywhere and choose “Make a field of it”.</p>
+  if (!fields.length)
+    return <p className="text-[12px] text-soft">A number or colour that many follow, such as the colour of all mounts. Press the name of a value anywhere and choose “Make a field of it”.</p>
   return (
     <ul className="space-y-2">
       {fields.map(([id, field]) => (
@@ -41,7 +46,15 @@ function FieldRow({ id, name, of, value, count }: { id: string; name: string; of
   return (
     <li className="rounded-lg border hairline bg-card px-2.5 py-1.5">
       <div className="flex items-center gap-2">
-        <input aria-label={`Name of the field ${name}`} value={typed ?? name} maxLength={100} onChange={(e) => setTyped(e.target.value)} onBlur={rename} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} className="h-6 min-w-0 flex-1 rounded bg-transparent px-1 font-semibold" />
+        <input
+          aria-label={`Name of the field ${name}`}
+          value={typed ?? name}
+          maxLength={100}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={rename}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="h-6 min-w-0 flex-1 rounded bg-transparent px-1 font-semibold"
+        />
         <span className="shrink-0 text-[12px] text-soft">{count === 0 ? 'followed by none' : count === 1 ? '1 follows' : `${count} follow`}</span>
         <IconButton size="tiny" label={`Remove the field ${name}: what follows it stays as it is`} onClick={() => void edit({ edit: 'remove_field', id })}>
           <Trash2 size={13} />
@@ -49,7 +62,20 @@ function FieldRow({ id, name, of, value, count }: { id: string; name: string; of
       </div>
       {spec &&
         (typeof value === 'number' ? (
-          <NumberField label={spec.label} help={spec.help || undefined} value={value} minimum={spec.minimum ?? 0} maximum={spec.maximum ?? 1} step={spec.step ?? 0.01} usual={spec.usual} unit={spec.unit} scale={spec.scale} onTry={(v) => tryEdits([set(v)])} onSet={(v) => void edit(set(v))} onGiveUp={() => tryEdits(null)} />
+          <NumberField
+            label={spec.label}
+            help={spec.help || undefined}
+            value={value}
+            minimum={spec.minimum ?? 0}
+            maximum={spec.maximum ?? 1}
+            step={spec.step ?? 0.01}
+            usual={spec.usual}
+            unit={spec.unit}
+            scale={spec.scale}
+            onTry={(v) => tryEdits([set(v)])}
+            onSet={(v) => void edit(set(v))}
+            onGiveUp={() => tryEdits(null)}
+          />
         ) : (
           <ColourField label={spec.label} value={value} onTry={(v) => tryEdits([set(v)])} onSet={(v) => void edit(set(v))} />
         ))}

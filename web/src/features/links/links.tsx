@@ -55,7 +55,14 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
         align="start"
         entries={entries}
         trigger={
-          <button type="button" data-more tabIndex={links.some(Boolean) ? 0 : -1} aria-label={said} title={said} className={`flex max-w-full items-center gap-1 truncate text-left hover:underline ${links.some(Boolean) ? 'text-tarn' : 'decoration-rule'}`}>
+          <button
+            type="button"
+            data-more
+            tabIndex={links.some(Boolean) ? 0 : -1}
+            aria-label={said}
+            title={said}
+            className={`flex max-w-full items-center gap-1 truncate text-left hover:underline ${links.some(Boolean) ? 'text-tarn' : 'decoration-rule'}`}
+          >
             <span className="truncate">{label}</span>
             {links.some(Boolean) && <Link2 size={11} className="shrink-0" />}
           </button>

@@ -22,10 +22,9 @@ export function LookPicker({ onClose }: DialogProps) {
   const [linked, setLinked] = useState(true)
   const [name, setName] = useState('')
   const own = Object.entries(looks ?? {}).filter(([id]) => !catalogue().looks.some((l) => l.id === id))
-  const all = [
-    ...own.map(([id, look]) => ({ id, label: look.name, help: 'Saved in this project' })),
-    ...catalogue().looks.map((l) => ({ ...l, label: looks?.[l.id]?.name ?? l.label })),
-  ].filter((l) => fits(words, l.label, l.help))
+  const all = [...own.map(([id, look]) => ({ id, label: look.name, help: 'Saved in this project' })), ...catalogue().looks.map((l) => ({ ...l, label: looks?.[l.id]?.name ?? l.label }))].filter((l) =>
+    fits(words, l.label, l.help),
+  )
   const use = (id: string): Edit[] => [{ edit: 'use_look', look: id, photos, linked }]
   const sample = photos.filter((p) => p.scene === scene)
   const put = async (id: string) => {
@@ -45,7 +44,14 @@ export function LookPicker({ onClose }: DialogProps) {
       <div className="mb-3 flex items-center gap-3">
         <input aria-label="Find a look" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-48 rounded-lg border hairline bg-card px-2.5" />
         <span className="flex-1" />
-        <input aria-label="Name of a new look" placeholder="Save this photo’s look as…" value={name} maxLength={100} onChange={(e) => setName(e.target.value)} className="h-8 w-56 rounded-lg border hairline bg-card px-2.5" />
+        <input
+          aria-label="Name of a new look"
+          placeholder="Save this photo’s look as…"
+          value={name}
+          maxLength={100}
+          onChange={(e) => setName(e.target.value)}
+          className="h-8 w-56 rounded-lg border hairline bg-card px-2.5"
+        />
         <Button disabled={!name.trim()} onClick={() => void save()}>
           Save the look
         </Button>
@@ -53,7 +59,13 @@ export function LookPicker({ onClose }: DialogProps) {
       <ul aria-label="Looks" className="grid max-h-[54vh] grid-cols-[repeat(auto-fill,minmax(215px,1fr))] gap-3 overflow-y-auto p-1">
         {all.map((look) => (
           <li key={look.id} className="relative">
-            <button type="button" aria-pressed={chosen === look.id} onClick={() => setChosen(look.id)} onDoubleClick={() => void put(look.id)} className={`w-full rounded-xl p-1.5 text-left ${chosen === look.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}>
+            <button
+              type="button"
+              aria-pressed={chosen === look.id}
+              onClick={() => setChosen(look.id)}
+              onDoubleClick={() => void put(look.id)}
+              className={`w-full rounded-xl p-1.5 text-left ${chosen === look.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}
+            >
               <TriedFrame scene={scene} edits={[{ edit: 'use_look', look: look.id, photos: sample.length ? sample : photos }]} alt="" />
               <span className="mt-1.5 flex items-center gap-1.5 font-semibold">
                 {look.label}
@@ -62,7 +74,12 @@ export function LookPicker({ onClose }: DialogProps) {
               <span className="block text-[12px] leading-snug text-soft">{look.help}</span>
             </button>
             {looks?.[look.id] && (
-              <IconButton size="tiny" label={`Take ${look.label} out of the project; photos keep how they look`} className="absolute right-2 top-2 bg-paper/80" onClick={() => void edit({ edit: 'remove_look', id: look.id })}>
+              <IconButton
+                size="tiny"
+                label={`Take ${look.label} out of the project; photos keep how they look`}
+                className="absolute right-2 top-2 bg-paper/80"
+                onClick={() => void edit({ edit: 'remove_look', id: look.id })}
+              >
                 <Trash2 size={13} />
               </IconButton>
             )}

@@ -15,7 +15,11 @@ import { Part } from '@/ui/part'
 import { MovePill } from './move-pill'
 import { SIDES, type Slot, useMoveName } from './uses'
 
-const SLOTS = [['move', 'Move'], ['entrance', 'Entrance'], ['exit', 'Exit']] as const
+const SLOTS = [
+  ['move', 'Move'],
+  ['entrance', 'Entrance'],
+  ['exit', 'Exit'],
+] as const
 /** The move, entrance and exit of layers, and moves made of their keyframes. */
 export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   const [name, setName] = useState<string | null>(null)
@@ -25,7 +29,18 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   const keyed = layers.length === 1 && Object.keys(layers[0]?.animation ?? {}).length > 0
   const linked = layers.length === 1 ? layers[0]?.move : null
   const save = async () => {
-    if (first && name?.trim() && (await edit({ edit: 'save_move', id: `move-${newId()}`, name: name.trim(), source: first, keys: useSession.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view') }))) setName(null)
+    if (
+      first &&
+      name?.trim() &&
+      (await edit({
+        edit: 'save_move',
+        id: `move-${newId()}`,
+        name: name.trim(),
+        source: first,
+        keys: useSession.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view'),
+      }))
+    )
+      setName(null)
   }
   return (
     <Part name="motion" title="Motion">
@@ -35,7 +50,14 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
         const some = uses.some(Boolean)
         return (
           <div key={slot} className="mb-1">
-            <MovePill label={label} slot={slot} move={id ? moveName(id, slot) : null} several={some} takeAway={`Take the ${label.toLowerCase()} away`} onTakeAway={() => void edit({ edit: 'use_move', to: refs, slot, move: null })} />
+            <MovePill
+              label={label}
+              slot={slot}
+              move={id ? moveName(id, slot) : null}
+              several={some}
+              takeAway={`Take the ${label.toLowerCase()} away`}
+              onTakeAway={() => void edit({ edit: 'use_move', to: refs, slot, move: null })}
+            />
             {some && <UseFields refs={refs} slot={slot} uses={uses.filter((u): u is MoveUse => u !== null)} />}
           </div>
         )
@@ -67,7 +89,14 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
             void save()
           }}
         >
-          <input aria-label="Name of the new move" value={name} maxLength={100} placeholder="Name of the move" onChange={(e) => setName(e.target.value)} className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2" />
+          <input
+            aria-label="Name of the new move"
+            value={name}
+            maxLength={100}
+            placeholder="Name of the move"
+            onChange={(e) => setName(e.target.value)}
+            className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2"
+          />
           <Button size="small" disabled={!name.trim()} onClick={() => void save()}>
             Save
           </Button>
@@ -83,7 +112,15 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
   const spec = (id: string) => own?.[id] ?? catalogue().moves.find((m) => m.id === id)
   const set = (use: Record<string, unknown>): Edit => ({ edit: 'set_move_use', to: refs, slot, use })
   const number = (key: 'strength' | 'length' | 'delay', otherwise: (use: MoveUse) => number, label?: string) => (
-    <NumberField key={key} {...control(`move.${key}`)} {...(label && { label })} value={common(uses.map((u) => u[key] ?? otherwise(u)))} onTry={(v) => tryEdits([set({ [key]: v })])} onSet={(v) => void edit(set({ [key]: v }))} onGiveUp={() => tryEdits(null)} />
+    <NumberField
+      key={key}
+      {...control(`move.${key}`)}
+      {...(label && { label })}
+      value={common(uses.map((u) => u[key] ?? otherwise(u)))}
+      onTry={(v) => tryEdits([set({ [key]: v })])}
+      onSet={(v) => void edit(set({ [key]: v }))}
+      onGiveUp={() => tryEdits(null)}
+    />
   )
   return (
     <div className="mb-1.5 ml-2 border-l hairline pl-2.5">
@@ -93,7 +130,20 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
       {uses.every((u) => spec(u.move)?.sided) && (
         <div className="my-1 flex items-center gap-2.5">
           <span className="w-[76px] shrink-0">{slot === 'move' ? 'Towards' : 'From'}</span>
-          <Choice label={slot === 'move' ? 'Towards' : 'From'} value={common(uses.map((u) => u.side ?? 'left')) ?? ''} choices={SIDES.map(([id, arrow]) => [id, <span key={id} role="img" aria-label={id}>{slot === 'move' ? ({ '←': '→', '→': '←', '↑': '↓', '↓': '↑' }[arrow] ?? arrow) : arrow}</span>] as const)} onSet={(side) => void edit(set({ side }))} />
+          <Choice
+            label={slot === 'move' ? 'Towards' : 'From'}
+            value={common(uses.map((u) => u.side ?? 'left')) ?? ''}
+            choices={SIDES.map(
+              ([id, arrow]) =>
+                [
+                  id,
+                  <span key={id} role="img" aria-label={id}>
+                    {slot === 'move' ? ({ '←': '→', '→': '←', '↑': '↓', '↓': '↑' }[arrow] ?? arrow) : arrow}
+                  </span>,
+                ] as const,
+            )}
+            onSet={(side) => void edit(set({ side }))}
+          />
         </div>
       )}
     </div>

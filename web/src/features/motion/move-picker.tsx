@@ -45,10 +45,7 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
   const [strength, setStrength] = useState(1)
   const [linked, setLinked] = useState(true)
   const kind = camera ? 'camera' : slot === 'move' ? 'move' : 'entrance'
-  const all = [
-    ...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', help: 'Saved in this project', kind: m.kind, sided: m.sided })),
-    ...catalogue().moves,
-  ]
+  const all = [...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', help: 'Saved in this project', kind: m.kind, sided: m.sided })), ...catalogue().moves]
     .map((m) => ({ ...m, label: (slot === 'exit' && m.exit_label) || m.label }))
     .filter((m) => m.kind === kind && fits(words, m.label, m.help))
   const here = to.filter((t) => t.scene === scene)
@@ -60,10 +57,33 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
   const spec = all.find((m) => m.id === chosen)
   const things = camera ? 'camera' : to.length === 1 ? 'layer' : 'layers'
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} wide title={TITLES[camera ? 'camera' : slot]} description={slot === 'move' ? 'Motion relative to where a thing stands: it fits any picture. Point at one to see it run on your own scene.' : 'With a length of its own, whatever the scene’s. Point at one to see it run.'}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      wide
+      title={TITLES[camera ? 'camera' : slot]}
+      description={
+        slot === 'move'
+          ? 'Motion relative to where a thing stands: it fits any picture. Point at one to see it run on your own scene.'
+          : 'With a length of its own, whatever the scene’s. Point at one to see it run.'
+      }
+    >
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <input aria-label="Find a move" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-40 rounded-lg border hairline bg-card px-2.5" />
-        <Choice label={slot === 'move' ? 'Towards' : 'From'} value={side} choices={SIDES.map(([id, arrow]) => [id, <span key={id} role="img" aria-label={id}>{arrow}</span>] as const)} onSet={setSide} />
+        <Choice
+          label={slot === 'move' ? 'Towards' : 'From'}
+          value={side}
+          choices={SIDES.map(
+            ([id, arrow]) =>
+              [
+                id,
+                <span key={id} role="img" aria-label={id}>
+                  {arrow}
+                </span>,
+              ] as const,
+          )}
+          onSet={setSide}
+        />
         {to.length > 1 && <Choice label="From layer to layer" value={rule} choices={RULES} onSet={setRule} />}
         {to.length > 1 && rule === 'vary' && (
           <span className="w-40">
@@ -74,7 +94,13 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
       <ul aria-label={TITLES[camera ? 'camera' : slot]} className="grid max-h-[50vh] grid-cols-[repeat(auto-fill,minmax(178px,1fr))] gap-2.5 overflow-y-auto p-1">
         {all.map((m) => (
           <li key={m.id} className="relative">
-            <button type="button" aria-pressed={chosen === m.id} onClick={() => setChosen(m.id)} onDoubleClick={() => void put(m.id)} className={`group w-full rounded-xl p-1.5 text-left ${chosen === m.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}>
+            <button
+              type="button"
+              aria-pressed={chosen === m.id}
+              onClick={() => setChosen(m.id)}
+              onDoubleClick={() => void put(m.id)}
+              className={`group w-full rounded-xl p-1.5 text-left ${chosen === m.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}
+            >
               <Running scene={scene} edits={[use(m.id, here.length ? here : to)]} shares={SHOWN[camera ? 'move' : slot]} on={chosen === m.id} />
               <span className="mt-1 block font-semibold">{m.label}</span>
               <span className="block text-[12px] leading-snug text-soft">{m.help}</span>

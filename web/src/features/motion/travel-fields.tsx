@@ -17,7 +17,13 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
   const layers = useProject((s) => layersOf(s.document, id))
   const document = useProject((s) => s.document)
   const name = (layer: string | null | undefined) => (layer && calledOf(document, layers[layer])) || 'The whole scene'
-  const wanted = (chosen.length ? chosen : inOrder(layers).filter(([, l]) => l.kind === 'photo').map(([layer]) => ({ scene: id, layer }))).filter((r) => r.scene === id)
+  const wanted = (
+    chosen.length
+      ? chosen
+      : inOrder(layers)
+          .filter(([, l]) => l.kind === 'photo')
+          .map(([layer]) => ({ scene: id, layer }))
+  ).filter((r) => r.scene === id)
   const add = () => void edit({ edit: 'add_stops', scene: id, stops: wanted.map((r) => ({ id: newId(), layer: r.layer })) })
   const set = (stop: string, partial: Values): Edit => ({ edit: 'set_stops', scene: id, stops: [stop], stop: partial })
   if (!stops.length)
@@ -31,7 +37,11 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
       <p className="mb-1 flex items-center justify-between">
         <span className="font-semibold">Travel</span>
         <span className="flex gap-3 text-[12px]">
-          <Button kind="link" disabled={!chosen.length && !reachedLayers().length} onClick={() => (chosen.length ? add() : void edit({ edit: 'add_stops', scene: id, stops: [{ id: newId(), fills: 1 }] }))}>
+          <Button
+            kind="link"
+            disabled={!chosen.length && !reachedLayers().length}
+            onClick={() => (chosen.length ? add() : void edit({ edit: 'add_stops', scene: id, stops: [{ id: newId(), fills: 1 }] }))}
+          >
             <Plus size={12} /> {chosen.length ? 'stop here' : 'whole scene'}
           </Button>
           <Button kind="link" onClick={() => void edit({ edit: 'remove_stops', scene: id, stops: stops.map(([k]) => k) })}>
@@ -48,7 +58,12 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
               <IconButton size="least" label={`Stop ${index + 1} earlier`} disabled={index === 0} onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index - 1]?.[0] })}>
                 <ChevronUp size={12} />
               </IconButton>
-              <IconButton size="least" label={`Stop ${index + 1} later`} disabled={index === stops.length - 1} onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index + 2]?.[0] ?? null })}>
+              <IconButton
+                size="least"
+                label={`Stop ${index + 1} later`}
+                disabled={index === stops.length - 1}
+                onClick={() => void edit({ edit: 'move_stop', scene: id, stop: key, before: stops[index + 2]?.[0] ?? null })}
+              >
                 <ChevronDown size={12} />
               </IconButton>
               <IconButton size="least" label={`Remove stop ${index + 1}`} onClick={() => void edit({ edit: 'remove_stops', scene: id, stops: [key] })}>
@@ -57,14 +72,38 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
             </span>
             <span className="flex items-center gap-1.5 pl-5 text-[12px] text-soft">
               stays
-              <NumberField {...control('stop.stay')} compactLight label={`Stay at stop ${index + 1}`} value={stop.stay ?? 0} slider={false} onTry={(stay) => tryEdits([set(key, { stay })])} onSet={(stay) => void edit(set(key, { stay }))} onGiveUp={() => tryEdits(null)} />
+              <NumberField
+                {...control('stop.stay')}
+                compactLight
+                label={`Stay at stop ${index + 1}`}
+                value={stop.stay ?? 0}
+                slider={false}
+                onTry={(stay) => tryEdits([set(key, { stay })])}
+                onSet={(stay) => void edit(set(key, { stay }))}
+                onGiveUp={() => tryEdits(null)}
+              />
               fills
-              <NumberField {...control('stop.fills')} compactLight label={`How much of the frame stop ${index + 1} fills`} value={stop.fills ?? 0.86} slider={false} onTry={(v) => tryEdits([set(key, { fills: v })])} onSet={(v) => void edit(set(key, { fills: v }))} onGiveUp={() => tryEdits(null)} />
+              <NumberField
+                {...control('stop.fills')}
+                compactLight
+                label={`How much of the frame stop ${index + 1} fills`}
+                value={stop.fills ?? 0.86}
+                slider={false}
+                onTry={(v) => tryEdits([set(key, { fills: v })])}
+                onSet={(v) => void edit(set(key, { fills: v }))}
+                onGiveUp={() => tryEdits(null)}
+              />
             </span>
           </li>
         ))}
       </ol>
-      <NumberField {...control('travel.draws_back')} value={scene.travel?.draws_back ?? 0} onTry={(v) => tryEdits([{ edit: 'set_stops', scene: id, draws_back: v }])} onSet={(v) => void edit({ edit: 'set_stops', scene: id, draws_back: v })} onGiveUp={() => tryEdits(null)} />
+      <NumberField
+        {...control('travel.draws_back')}
+        value={scene.travel?.draws_back ?? 0}
+        onTry={(v) => tryEdits([{ edit: 'set_stops', scene: id, draws_back: v }])}
+        onSet={(v) => void edit({ edit: 'set_stops', scene: id, draws_back: v })}
+        onGiveUp={() => tryEdits(null)}
+      />
     </div>
   )
 }

@@ -3,7 +3,12 @@ import { useProject } from '@/project/project'
 
 export type Slot = 'move' | 'entrance' | 'exit'
 
-export const SIDES = [['left', '←'], ['top', '↑'], ['right', '→'], ['bottom', '↓']] as const
+export const SIDES = [
+  ['left', '←'],
+  ['top', '↑'],
+  ['right', '→'],
+  ['bottom', '↓'],
+] as const
 
 /** Name of a move, shipped or the project's own. */
 export function useMoveName(): (id: string, slot?: Slot) => string {

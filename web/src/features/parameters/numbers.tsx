@@ -10,7 +10,14 @@ import { useSession } from '@/project/session'
 export type Owner = { scene: string; layer: string | null }
 type State = 'none' | 'animated' | 'here'
 
-const PATHED: Record<string, string> = { 'placement.x': 'placement.path', 'placement.y': 'placement.path', 'placement.z': 'placement.path', 'camera.x': 'camera.path', 'camera.y': 'camera.path', 'camera.dolly': 'camera.path' }
+const PATHED: Record<string, string> = {
+  'placement.x': 'placement.path',
+  'placement.y': 'placement.path',
+  'placement.z': 'placement.path',
+  'camera.x': 'camera.path',
+  'camera.y': 'camera.path',
+  'camera.dolly': 'camera.path',
+}
 
 const WORDS: Record<State, string> = {
   none: 'Set a keyframe here: it begins to move',
@@ -60,7 +67,8 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   const told = useGeometry((s) => JSON.stringify(toldOf(s.geometry, owners, part)))
   const { values, rows } = useMemo(() => JSON.parse(told) as Told, [told])
   const playing = useSession((s) => s.playing)
-  const hereOf = (at: number) => owners.map((o) => rows.filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
+  const hereOf = (at: number) =>
+    owners.map((o) => rows.filter((r) => r.container === o.scene && r.layer === o.layer && r.keys.some((k) => Math.abs(filmTime(k.at, time) - at) <= frame / 2)).map((r) => r.property)).join()
   // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
   useSession((s) => (s.playing ? '' : hereOf(s.playhead)))
 
@@ -90,7 +98,12 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
     if (found.every((v) => v === undefined)) return base
     return found.every((v) => v !== undefined && Math.abs(v - (found[0] ?? 0)) < 1e-9) ? (found[0] ?? base) : null
   }
-  const shifted = (name: string, value: number): Edit => ({ edit: 'set_values', lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })), value, at: Math.round(useSession.getState().playhead) })
+  const shifted = (name: string, value: number): Edit => ({
+    edit: 'set_values',
+    lanes: owners.map((o) => ({ scene: o.scene, layer: o.layer, property: `${part}.${name}`, on })),
+    value,
+    at: Math.round(useSession.getState().playhead),
+  })
   /** The mark of one number, or of several that are keyframed together. */
   const markOf = (names: string[], label: string) => {
     const fulls = names.map((name) => `${part}.${name}`)
@@ -100,7 +113,14 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
       else void edit({ edit: 'add_keys', lanes: fulls.flatMap(refs), at: Math.round(useSession.getState().playhead) })
     }
     return (
-      <button type="button" aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`} aria-pressed={is === 'here'} title={WORDS[is]} onClick={press} className="-mx-1.5 grid size-5 shrink-0 place-items-center">
+      <button
+        type="button"
+        aria-label={`${label}: ${is === 'here' ? 'keyframe here' : is === 'animated' ? 'keyframed' : 'not keyframed'}`}
+        aria-pressed={is === 'here'}
+        title={WORDS[is]}
+        onClick={press}
+        className="-mx-1.5 grid size-5 shrink-0 place-items-center"
+      >
         <span className={`size-[9px] rounded-full border-[1.5px] ${is === 'here' ? 'border-brass bg-brass' : is === 'animated' ? 'border-brass' : 'border-rule'}`} />
       </button>
     )
@@ -113,7 +133,15 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
       now: (name, base) => {
         if (base === null) return null
         const found = channels(name).map((channel, i) => now(channel, levels(base)[i] ?? 0))
-        return found.some((v) => v === null) ? null : `#${found.map((v) => Math.round(Math.min(Math.max(v ?? 0, 0), 255)).toString(16).padStart(2, '0')).join('')}`
+        return found.some((v) => v === null)
+          ? null
+          : `#${found
+              .map((v) =>
+                Math.round(Math.min(Math.max(v ?? 0, 0), 255))
+                  .toString(16)
+                  .padStart(2, '0'),
+              )
+              .join('')}`
       },
       mark: (name, label) => markOf(channels(name), label),
       moved: (name, value) => (channels(name).some((c) => moving(`${part}.${c}`)) ? channels(name).map((c, i) => shifted(c, levels(value)[i] ?? 0)) : null),

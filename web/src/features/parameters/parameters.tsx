@@ -51,8 +51,22 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
             scale={p.scale}
             heading={links?.(p.id, p.label, typeof value === 'number' ? value : null)}
             mark={numbers && p.animated ? numbers.mark(p.id, p.label) : undefined}
-            onTry={(v) => changed(p, v, () => onTry({ [p.id]: whole(p, v) }), (e) => tryEdits([e]))}
-            onSet={(v) => changed(p, v, () => onSet({ [p.id]: whole(p, v) }), (e) => void edit(e))}
+            onTry={(v) =>
+              changed(
+                p,
+                v,
+                () => onTry({ [p.id]: whole(p, v) }),
+                (e) => tryEdits([e]),
+              )
+            }
+            onSet={(v) =>
+              changed(
+                p,
+                v,
+                () => onSet({ [p.id]: whole(p, v) }),
+                (e) => void edit(e),
+              )
+            }
             onGiveUp={onGiveUp}
           />
         )
@@ -66,13 +80,27 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
             heading={links?.(p.id, p.label, typeof value === 'string' ? value : null)}
             mark={numbers && p.animated ? numbers.colour.mark(p.id, p.label) : undefined}
             onTry={(v) => colourChanged(p, v, () => onTry({ [p.id]: v }), tryEdits)}
-            onSet={(v) => colourChanged(p, v, () => onSet({ [p.id]: v }), (edits) => void edit(...edits))}
+            onSet={(v) =>
+              colourChanged(
+                p,
+                v,
+                () => onSet({ [p.id]: v }),
+                (edits) => void edit(...edits),
+              )
+            }
           />
         )
       if (p.kind === 'choice' && p.choices.length > MOST_SIDE_BY_SIDE)
         return (
           <Row key={p.id} label={p.label} help={p.help}>
-            <Select label={p.label} value={(value as string) ?? ''} choices={[...(value == null ? ([['', '—']] as const) : []), ...p.choices]} onSet={(v) => v && onSet({ [p.id]: v })} size="small" className="min-w-0 flex-1" />
+            <Select
+              label={p.label}
+              value={(value as string) ?? ''}
+              choices={[...(value == null ? ([['', '—']] as const) : []), ...p.choices]}
+              onSet={(v) => v && onSet({ [p.id]: v })}
+              size="small"
+              className="min-w-0 flex-1"
+            />
           </Row>
         )
       if (p.kind === 'choice')

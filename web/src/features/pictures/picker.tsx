@@ -55,5 +55,8 @@ export function PicturePicker({ title, description, action, many, onPick, onClos
 /** Whether every word stands in one of the texts. */
 export function fits(words: string, ...texts: (string | undefined | null)[]): boolean {
   const all = texts.join(' ').toLowerCase()
-  return words.toLowerCase().split(/\s+/).every((w) => all.includes(w))
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => all.includes(w))
 }

@@ -42,17 +42,24 @@ export function Plan() {
   if (!scene) return <p className="m-auto text-ash">Choose a scene to see its plan.</p>
   return (
     <div ref={ref} className="relative flex min-h-0 flex-1 gap-2 overflow-hidden bg-easel">
-      {size.width > 0 && plan?.map((view) => {
-        const [x0, y0, x1, y1] = bounds(view)
-        const scale = Math.min((wide - 2 * MARGIN) / Math.max(x1 - x0, 0.5), (tall - 2 * MARGIN) / Math.max(y1 - y0, 0.5))
-        const fresh = { scale, left: wide / 2 - ((x0 + x1) / 2) * scale, top: tall / 2 - ((y0 + y1) / 2) * scale }
-        // The drawing stays as it is while something in it is dragged.
-        const fit = dragging && kept.current[view.view] ? (kept.current[view.view] as Fit) : fresh
-        kept.current[view.view] = fit
-        return <Drawing key={view.view} view={view} fit={fit} width={wide} height={tall} scene={scene} />
-      })}
+      {size.width > 0 &&
+        plan?.map((view) => {
+          const [x0, y0, x1, y1] = bounds(view)
+          const scale = Math.min((wide - 2 * MARGIN) / Math.max(x1 - x0, 0.5), (tall - 2 * MARGIN) / Math.max(y1 - y0, 0.5))
+          const fresh = { scale, left: wide / 2 - ((x0 + x1) / 2) * scale, top: tall / 2 - ((y0 + y1) / 2) * scale }
+          // The drawing stays as it is while something in it is dragged.
+          const fit = dragging && kept.current[view.view] ? (kept.current[view.view] as Fit) : fresh
+          kept.current[view.view] = fit
+          return <Drawing key={view.view} view={view} fit={fit} width={wide} height={tall} scene={scene} />
+        })}
       <div className="ml-auto flex flex-col justify-center pr-3" style={{ width: side + 12 }}>
-        <canvas ref={(node) => useScreen.getState().screen?.attach('film', node)} role="img" aria-label="The film at the playhead" className="block bg-black shadow-[0_2px_12px_#0008]" style={{ width: side, height: side / aspect }} />
+        <canvas
+          ref={(node) => useScreen.getState().screen?.attach('film', node)}
+          role="img"
+          aria-label="The film at the playhead"
+          className="block bg-black shadow-[0_2px_12px_#0008]"
+          style={{ width: side, height: side / aspect }}
+        />
         <p className="mt-2 text-[12px] leading-snug text-ash">Drag the camera, where it looks, a photo, the focus or the lamp. Arrows do the same.</p>
       </div>
     </div>
@@ -69,8 +76,18 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
     const rect = svg.current?.getBoundingClientRect()
     return [(at[0] - (rect?.left ?? 0) - fit.left) / fit.scale, (at[1] - (rect?.top ?? 0) - fit.top) / fit.scale]
   }
-  const made = (w: What, start: Corner, end: Corner): Edit => ({ edit: 'drag_plan', scene, view: w.view, what: w.what, layer: w.layer ?? null, start, end, at: Math.round(useSession.getState().playhead) })
-  const constrained = (start: Corner, end: Corner, held: Held): Corner => (held.constrain ? (Math.abs(end[0] - start[0]) >= Math.abs(end[1] - start[1]) ? [end[0], start[1]] : [start[0], end[1]]) : end)
+  const made = (w: What, start: Corner, end: Corner): Edit => ({
+    edit: 'drag_plan',
+    scene,
+    view: w.view,
+    what: w.what,
+    layer: w.layer ?? null,
+    start,
+    end,
+    at: Math.round(useSession.getState().playhead),
+  })
+  const constrained = (start: Corner, end: Corner, held: Held): Corner =>
+    held.constrain ? (Math.abs(end[0] - start[0]) >= Math.abs(end[1] - start[1]) ? [end[0], start[1]] : [start[0], end[1]]) : end
   const bind = useDrag<What>({
     onPress: (w) => w.layer && chooseLayers([w.layer]),
     onTry: (w, start, now, held) => tryEdits([made(w, world(start), constrained(world(start), world(now), held))]),
@@ -86,7 +103,14 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
     event.stopPropagation()
     void edit(made(w, at, [at[0] + way[0], at[1] + way[1]]))
   }
-  const handle = (w: What, at: Corner, label: string) => ({ role: 'button', tabIndex: 0, 'aria-label': `${label}, ${TITLES[view.view].toLowerCase()}`, onKeyDown: nudge(w, at), style: { cursor: 'move', touchAction: 'none' } as const, ...bind(w) })
+  const handle = (w: What, at: Corner, label: string) => ({
+    role: 'button',
+    tabIndex: 0,
+    'aria-label': `${label}, ${TITLES[view.view].toLowerCase()}`,
+    onKeyDown: nudge(w, at),
+    style: { cursor: 'move', touchAction: 'none' } as const,
+    ...bind(w),
+  })
   const points = (list: Corner[]) => list.map((p) => seen(p).join(',')).join(' ')
   const name = (l: { container: string; layer: string }) => calledOf(document, layersOf(document, l.container)[l.layer])
   const [eye, aim] = [seen(view.camera), seen(view.aim)]
@@ -99,7 +123,11 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
       </text>
       <polygon points={points(view.field)} className="fill-white/6 stroke-white/25" strokeDasharray="4 4" />
       {/* The plane that stands as the frame. */}
-      {view.view === 'top' ? <line x1={0} x2={width} y1={seen([0, 0])[1]} y2={seen([0, 0])[1]} className="stroke-white/15" /> : <line y1={0} y2={height} x1={seen([0, 0])[0]} x2={seen([0, 0])[0]} className="stroke-white/15" />}
+      {view.view === 'top' ? (
+        <line x1={0} x2={width} y1={seen([0, 0])[1]} y2={seen([0, 0])[1]} className="stroke-white/15" />
+      ) : (
+        <line y1={0} y2={height} x1={seen([0, 0])[0]} x2={seen([0, 0])[0]} className="stroke-white/15" />
+      )}
       {view.path.length > 1 && <polyline points={points(view.path)} fill="none" className="stroke-glow" strokeDasharray="1 5" strokeWidth={2.5} strokeLinecap="round" />}
       {view.layers.map((l, index) => {
         const w: What = { view: view.view, what: 'layer', layer: { scene: l.container, layer: l.layer } }

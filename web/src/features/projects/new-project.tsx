@@ -78,7 +78,15 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
           <Button onClick={() => picker.current?.click()}>
             <ImagePlus size={15} /> Choose pictures
           </Button>
-          <input ref={picker} type="file" multiple accept="image/*,.heic,.heif,.avif,.tif,.tiff" className="hidden" aria-label="Pictures for the new project" onChange={(e) => setFiles([...files, ...(e.target.files ?? [])])} />
+          <input
+            ref={picker}
+            type="file"
+            multiple
+            accept="image/*,.heic,.heif,.avif,.tif,.tiff"
+            className="hidden"
+            aria-label="Pictures for the new project"
+            onChange={(e) => setFiles([...files, ...(e.target.files ?? [])])}
+          />
         </div>
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>

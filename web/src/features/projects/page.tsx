@@ -64,7 +64,11 @@ export function ProjectsPage() {
             </Button>
           </div>
         )}
-        {isPending && <p role="status" className="text-soft">Looking for your projects…</p>}
+        {isPending && (
+          <p role="status" className="text-soft">
+            Looking for your projects…
+          </p>
+        )}
         {error && (
           <div role="alert" className="rounded-xl border border-rowan p-5">
             <p>{error.message}</p>
@@ -138,8 +142,7 @@ function Card({ project }: { project: ProjectSummary }) {
     attempt(async () => {
       const title = renaming?.trim()
       setRenaming(null)
-      if (title && title !== project.title)
-        await settled(client.POST('/api/projects/{project}/edits', { ...path, body: { base: project.revision, edits: [{ edit: 'set_title', title }] } }))
+      if (title && title !== project.title) await settled(client.POST('/api/projects/{project}/edits', { ...path, body: { base: project.revision, edits: [{ edit: 'set_title', title }] } }))
     })
   const remove = () =>
     attempt(async () => {
@@ -164,10 +167,22 @@ function Card({ project }: { project: ProjectSummary }) {
           )}
         </div>
         <div className="px-4 pb-3.5 pt-3">
-          {renaming === null && <h2 className="truncate pr-8 font-heading text-[17px] font-semibold"><span className="sr-only">Open </span>{project.title}</h2>}
+          {renaming === null && (
+            <h2 className="truncate pr-8 font-heading text-[17px] font-semibold">
+              <span className="sr-only">Open </span>
+              {project.title}
+            </h2>
+          )}
           {renaming !== null && <div className="h-[26px]" />}
           <p className="mt-0.5 text-soft">
-            {project.fault && !project.scenes ? 'Everything else is as it was.' : <>{shapeName(project.width, project.height)} · {project.scenes} scene{project.scenes === 1 ? '' : 's'} · {project.scenes ? spanText(project.length_seconds) : `${project.pictures} pictures`}</>}
+            {project.fault && !project.scenes ? (
+              'Everything else is as it was.'
+            ) : (
+              <>
+                {shapeName(project.width, project.height)} · {project.scenes} scene{project.scenes === 1 ? '' : 's'} ·{' '}
+                {project.scenes ? spanText(project.length_seconds) : `${project.pictures} pictures`}
+              </>
+            )}
           </p>
         </div>
       </Opening>
@@ -196,7 +211,11 @@ function Card({ project }: { project: ProjectSummary }) {
           }
           entries={[
             { label: 'Rename', disabled: Boolean(project.fault), run: () => setRenaming(project.title) },
-            { label: 'Make a copy', disabled: Boolean(project.fault), run: () => void attempt(() => settled(client.POST('/api/projects', { body: { title: project.title, edits: [], copy_of: project.id } }))) },
+            {
+              label: 'Make a copy',
+              disabled: Boolean(project.fault),
+              run: () => void attempt(() => settled(client.POST('/api/projects', { body: { title: project.title, edits: [], copy_of: project.id } }))),
+            },
             'rule',
             { label: 'Delete', run: remove, danger: true },
           ]}

@@ -25,7 +25,13 @@ export function Reframe({ onClose }: { onClose: () => void }) {
     if (await edit(made)) say('The film has its new frame. One undo takes it back.')
   }
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} wide title="Frame of the film" description="What fills the frame fills the new one, what stands in it stays in it, layouts are made anew, and subjects are kept in view. Look through the scenes, then accept.">
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      wide
+      title="Frame of the film"
+      description="What fills the frame fills the new one, what stands in it stays in it, layouts are made anew, and subjects are kept in view. Look through the scenes, then accept."
+    >
       <FrameFields value={choice} onChange={setChoice} />
       {shape && (
         <label className="mt-3 flex items-start gap-2">
@@ -35,7 +41,10 @@ export function Reframe({ onClose }: { onClose: () => void }) {
           </span>
         </label>
       )}
-      <ul aria-label="Scenes in the new frame" className={`mt-4 grid max-h-[44vh] gap-2.5 overflow-y-auto p-1 ${tall ? 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(176px,1fr))]'}`}>
+      <ul
+        aria-label="Scenes in the new frame"
+        className={`mt-4 grid max-h-[44vh] gap-2.5 overflow-y-auto p-1 ${tall ? 'grid-cols-[repeat(auto-fill,minmax(104px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(176px,1fr))]'}`}
+      >
         {inOrder(scenes).map(([id, scene]) => (
           <li key={id} className="min-w-0">
             <TriedFrame scene={id} edits={changed ? [made] : []} width={tall ? 112 : 192} alt={`${scene.name} in the new frame`} />

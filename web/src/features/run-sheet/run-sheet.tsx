@@ -57,7 +57,14 @@ export function RunSheet() {
   const first = timeline.spans[0]
   const final = timeline.spans.at(-1)
   const list = useRef<HTMLDivElement>(null)
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => list.current, scrollMargin: JOIN_PX, estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX, overscan: 6, getItemKey: (i) => order[i] ?? i })
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    scrollMargin: JOIN_PX,
+    estimateSize: (i) => (i ? JOIN_PX : 0) + ROW_PX,
+    overscan: 6,
+    getItemKey: (i) => order[i] ?? i,
+  })
   const shown = virtual.getVirtualItems()
   const passing = usePassing(virtual.isScrolling, virtual.scrollOffset ?? 0)
   const last = chosen.at(-1)
@@ -127,19 +134,43 @@ export function RunSheet() {
       {spacing === 'time' ? (
         <TimeSheet order={order} chosen={chosen} onClick={click} onClose={() => space('even')} />
       ) : (
-      <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
-        {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
-            <ol ref={sheet} aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
-              {shown.map(({ index, start }) => {
-                const [id, scene] = rows[index] ?? []
-                if (!id || !scene || (passing === 'flying' && (index < (virtual.range?.startIndex ?? 0) || index > (virtual.range?.endIndex ?? index)))) return null
-                const span = spans[id]
-                return <Row key={id} id={id} number={index + 1} count={rows.length} top={start - JOIN_PX} scene={scene} mark={marks[id]} lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)} hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)} chosen={chosen.includes(id)} tabbable={id === (last ?? order[0])} soft={softest(findings[id])} passing={passing} project={project} aspect={aspect} dragged={reorder.drag?.ids.includes(id) ?? false} drags={drags} />
-              })}
-              {reorder.drag && <li><InsertionMark y={reorder.drag.y + JOIN_PX / 2} /></li>}
-            </ol>
-        {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
-      </div>
+        <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+          {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
+          <ol ref={sheet} aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
+            {shown.map(({ index, start }) => {
+              const [id, scene] = rows[index] ?? []
+              if (!id || !scene || (passing === 'flying' && (index < (virtual.range?.startIndex ?? 0) || index > (virtual.range?.endIndex ?? index)))) return null
+              const span = spans[id]
+              return (
+                <Row
+                  key={id}
+                  id={id}
+                  number={index + 1}
+                  count={rows.length}
+                  top={start - JOIN_PX}
+                  scene={scene}
+                  mark={marks[id]}
+                  lasts={(span?.hold_start ?? 0) - (span?.join_start ?? 0)}
+                  hold={(span?.hold_end ?? 0) - (span?.hold_start ?? 0)}
+                  chosen={chosen.includes(id)}
+                  tabbable={id === (last ?? order[0])}
+                  soft={softest(findings[id])}
+                  passing={passing}
+                  project={project}
+                  aspect={aspect}
+                  dragged={reorder.drag?.ids.includes(id) ?? false}
+                  drags={drags}
+                />
+              )
+            })}
+            {reorder.drag && (
+              <li>
+                <InsertionMark y={reorder.drag.y + JOIN_PX / 2} />
+              </li>
+            )}
+          </ol>
+          {rows.length > 0 && <JoinLine place={{ at: 'ending' }} own={ends?.ending ?? null} lasts={(final?.end ?? 0) - (final?.hold_end ?? 0)} />}
+        </div>
       )}
       {chosen.length > 1 && (
         <div className="flex items-center justify-between border-t hairline bg-deep px-4 py-1.5">
@@ -158,7 +189,10 @@ export function RunSheet() {
   )
 }
 
-const SPACINGS = [['even', 'Even'], ['time', 'To time']] as const
+const SPACINGS = [
+  ['even', 'Even'],
+  ['time', 'To time'],
+] as const
 const ROW_PX = 110
 const JOIN_PX = 23
 const FAST_PX_PER_MS = 0.6
@@ -166,7 +200,24 @@ const FLYING_PX_PER_MS = 1.5
 
 const softest = (finding: Finding | undefined): number => Math.max(0, ...(finding?.photos ?? []).filter((p) => p.soft).map((p) => p.largest_use))
 
-type RowProps = { id: string; number: number; count: number; top: number; scene: Scene; mark?: string; lasts: number; hold: number; chosen: boolean; tabbable: boolean; soft: number; passing: Passing; project: string; aspect: number; dragged: boolean; drags: RefObject<ReturnType<typeof useReorder>> }
+type RowProps = {
+  id: string
+  number: number
+  count: number
+  top: number
+  scene: Scene
+  mark?: string
+  lasts: number
+  hold: number
+  chosen: boolean
+  tabbable: boolean
+  soft: number
+  passing: Passing
+  project: string
+  aspect: number
+  dragged: boolean
+  drags: RefObject<ReturnType<typeof useReorder>>
+}
 
 /** How the sheet goes past: at rest (or nearly), faster than pictures could come, or faster than anyone reads. */
 type Passing = 'rest' | 'fast' | 'flying'
@@ -197,42 +248,43 @@ const Row = memo(function Row(props: RowProps) {
 })
 
 function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, project, aspect, dragged, drags }: RowProps) {
-    const layers = Object.keys(scene.layers ?? {}).length
-    return (
-      <li data-row={id} aria-posinset={number} aria-setsize={count} style={{ top, opacity: dragged ? 0.45 : 1 }} className="absolute inset-x-0">
-        {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
-        <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
-          <button
-            {...drags.current?.handle(id)}
-            type="button"
-            data-scene={id}
-            tabIndex={tabbable ? 0 : -1}
-            aria-pressed={chosen}
-            onClick={(e) => !drags.current?.wasDrag() && click(id, e)}
-            className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left focus-visible:-outline-offset-2"
-          >
-            <span className="pt-0.5 font-mono text-[11px] text-soft">
-              <span className="sr-only">Scene </span>
-              {number}
-            </span>
-            <span className="min-w-0">
-              <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
-                <End project={project} scene={id} which="opening" mark={mark} aspect={aspect} />
-                <span aria-hidden="true" className="text-center text-[11px] text-soft">
-                  →
-                </span>
-                <End project={project} scene={id} which="closing" mark={mark} aspect={aspect} />
+  const layers = Object.keys(scene.layers ?? {}).length
+  return (
+    <li data-row={id} aria-posinset={number} aria-setsize={count} style={{ top, opacity: dragged ? 0.45 : 1 }} className="absolute inset-x-0">
+      {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
+      <div className={`group relative rounded-xl ${chosen ? 'border border-brass/60 bg-card shadow-sm' : 'border border-transparent hover:bg-deep'}`}>
+        <button
+          {...drags.current?.handle(id)}
+          type="button"
+          data-scene={id}
+          tabIndex={tabbable ? 0 : -1}
+          aria-pressed={chosen}
+          onClick={(e) => !drags.current?.wasDrag() && click(id, e)}
+          className="grid w-full grid-cols-[20px_1fr] gap-x-1 rounded-xl px-2 py-2 text-left focus-visible:-outline-offset-2"
+        >
+          <span className="pt-0.5 font-mono text-[11px] text-soft">
+            <span className="sr-only">Scene </span>
+            {number}
+          </span>
+          <span className="min-w-0">
+            <span className="grid grid-cols-[1fr_16px_1fr] items-center gap-1">
+              <End project={project} scene={id} which="opening" mark={mark} aspect={aspect} />
+              <span aria-hidden="true" className="text-center text-[11px] text-soft">
+                →
               </span>
-              <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
-              <span className="block text-[12px] text-soft">
-                <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold{scene.speed !== undefined && scene.speed !== 1 ? ` · ${scene.speed.toFixed(2).replace(/\.?0+$/, '')}×` : scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
-                {soft > 0 && <span className="ml-1.5 font-semibold text-rowan">soft {soft.toFixed(1)}×</span>}
-              </span>
+              <End project={project} scene={id} which="closing" mark={mark} aspect={aspect} />
             </span>
-          </button>
-        </div>
-      </li>
-    )
+            <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
+            <span className="block text-[12px] text-soft">
+              <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold
+              {scene.speed !== undefined && scene.speed !== 1 ? ` · ${scene.speed.toFixed(2).replace(/\.?0+$/, '')}×` : scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
+              {soft > 0 && <span className="ml-1.5 font-semibold text-rowan">soft {soft.toFixed(1)}×</span>}
+            </span>
+          </span>
+        </button>
+      </div>
+    </li>
+  )
 }
 
 /** A picture whose row has gone is not waited for: those in view come sooner. */

@@ -61,7 +61,13 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
     if (top < node.scrollTop || bottom > node.scrollTop + node.clientHeight) node.scrollTop = Math.max(0, top - 60)
   }, [last, order, bounds, scale])
 
-  const moved = (index: number, to: number, how: EditOf<'move_boundary'>['how'], snap = 0): EditOf<'move_boundary'> => ({ edit: 'move_boundary', scene: order[index] ?? null, to: Math.max(0, Math.round(to)), how, snap: Math.round(snap) })
+  const moved = (index: number, to: number, how: EditOf<'move_boundary'>['how'], snap = 0): EditOf<'move_boundary'> => ({
+    edit: 'move_boundary',
+    scene: order[index] ?? null,
+    to: Math.max(0, Math.round(to)),
+    how,
+    snap: Math.round(snap),
+  })
   const dropped = (index: number, from: [number, number], now: [number, number], held: Held) => {
     const to = (boundsOf(stored)[index] ?? 0) + ticksOf(scale, now[1] - from[1])
     return moved(index, to, held.copy ? 'slide' : held.constrain ? 'both' : 'along', held.free ? 0 : ticksOf(scale, SNAP_PX))
@@ -96,7 +102,9 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
           Height
           <input type="range" aria-label="Height of a second" min={LEAST} max={MOST} value={perSecond} onChange={(e) => setPerSecond(Number(e.target.value))} className="w-24 accent-[var(--brass)]" />
         </label>
-        <span className="whitespace-nowrap" title="Drag a boundary; Shift changes both sides, Alt slides the scene after it, Ctrl leaves the beats alone">drag boundaries</span>
+        <span className="whitespace-nowrap" title="Drag a boundary; Shift changes both sides, Alt slides the scene after it, Ctrl leaves the beats alone">
+          drag boundaries
+        </span>
       </div>
       <div ref={area} className="min-h-0 flex-1 overflow-y-auto" onScroll={(e) => setView({ top: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}>
         <div className="relative mb-8 ml-2 mr-1" style={{ height: total }}>
@@ -106,7 +114,11 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
               {heard.beats.map((b) => {
                 const y = px(b)
                 const bar = strong.has(b)
-                return seen(y, y) && y < total && (bar || perSecond > 14) && <line key={b} x1={bar ? 0 : WAVE - 9} x2={WAVE} y1={y} y2={y} stroke={bar ? 'var(--tarn)' : 'var(--soft)'} strokeWidth={bar ? 1.4 : 0.8} />
+                return (
+                  seen(y, y) &&
+                  y < total &&
+                  (bar || perSecond > 14) && <line key={b} x1={bar ? 0 : WAVE - 9} x2={WAVE} y1={y} y2={y} stroke={bar ? 'var(--tarn)' : 'var(--soft)'} strokeWidth={bar ? 1.4 : 0.8} />
+                )
               })}
             </svg>
           </div>
@@ -119,12 +131,28 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
               const on = chosen.includes(id)
               return (
                 <li key={id} aria-posinset={i + 1} aria-setsize={order.length} className="absolute inset-x-0" style={{ top, height }}>
-                  <button type="button" data-scene={id} tabIndex={id === (last ?? order[0]) ? 0 : -1} aria-pressed={on} onClick={(e) => onClick(id, e)} className={`flex h-[calc(100%-2px)] w-full items-start gap-1.5 overflow-hidden rounded-md border px-1.5 text-left ${on ? 'border-brass/60 bg-card shadow-sm' : 'border-transparent bg-deep/70 hover:bg-deep'}`}>
+                  <button
+                    type="button"
+                    data-scene={id}
+                    tabIndex={id === (last ?? order[0]) ? 0 : -1}
+                    aria-pressed={on}
+                    onClick={(e) => onClick(id, e)}
+                    className={`flex h-[calc(100%-2px)] w-full items-start gap-1.5 overflow-hidden rounded-md border px-1.5 text-left ${on ? 'border-brass/60 bg-card shadow-sm' : 'border-transparent bg-deep/70 hover:bg-deep'}`}
+                  >
                     <span className="w-4 shrink-0 pt-0.5 font-mono text-[11px] text-soft">
                       <span className="sr-only">Scene </span>
                       {i + 1}
                     </span>
-                    {height > PICTURE_FROM && marks[id] && <img src={address.end(project, id, 'opening', marks[id])} alt="" loading="lazy" draggable={false} className="mt-1 max-h-[52px] rounded-[2px]" style={{ maxHeight: Math.min(52, height - 10) }} />}
+                    {height > PICTURE_FROM && marks[id] && (
+                      <img
+                        src={address.end(project, id, 'opening', marks[id])}
+                        alt=""
+                        loading="lazy"
+                        draggable={false}
+                        className="mt-1 max-h-[52px] rounded-[2px]"
+                        style={{ maxHeight: Math.min(52, height - 10) }}
+                      />
+                    )}
                     {height > 11 && (
                       <span className="min-w-0 flex-1 pt-0.5 leading-tight">
                         <span className="block truncate text-[12.5px] font-semibold">{scenes?.[id]?.name || 'Scene'}</span>
@@ -145,9 +173,20 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
             const join = span && span.hold_start > span.join_start
             return (
               <div key={scene ?? 'end'} className="absolute inset-x-0" style={{ top: y }}>
-                {join && <span aria-hidden="true" className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50" style={{ top: -px(span.hold_start - span.join_start) / 2, height: px(span.hold_start - span.join_start) }} />}
+                {join && (
+                  <span
+                    aria-hidden="true"
+                    className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50"
+                    style={{ top: -px(span.hold_start - span.join_start) / 2, height: px(span.hold_start - span.join_start) }}
+                  />
+                )}
                 {scene && (
-                  <button type="button" aria-label={`Join into scene ${index + 1}`} onClick={() => chooseJoin({ at: 'scene', scene })} className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100">
+                  <button
+                    type="button"
+                    aria-label={`Join into scene ${index + 1}`}
+                    onClick={() => chooseJoin({ at: 'scene', scene })}
+                    className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100"
+                  >
                     {joinName(scene)}
                   </button>
                 )}
@@ -179,7 +218,11 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
 
 function joinName(scene: string): string {
   const kind = useProject.getState().applied[scene]?.join?.kind
-  return catalogue().joins.find((j) => j.id === kind)?.label.toLowerCase() ?? ''
+  return (
+    catalogue()
+      .joins.find((j) => j.id === kind)
+      ?.label.toLowerCase() ?? ''
+  )
 }
 
 function Wave({ song, from, to, px }: { song: Song; from: Heard['songs'][number]['start']; to: number; px: (ticks: number) => number }) {

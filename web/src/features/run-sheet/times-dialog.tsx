@@ -31,7 +31,15 @@ export function TimesDialog({ onClose }: { onClose: () => void }) {
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Times" description={`The film lasts ${clockText(length)}. Entrances, exits and joins keep their lengths; holds make room.`}>
       {chosen.length > 1 && (
         <div className="mb-3">
-          <Choice label="For" value={reach} choices={[['chosen', `The ${chosen.length} chosen`], ['all', `All ${count} scenes`]]} onSet={setReach} />
+          <Choice
+            label="For"
+            value={reach}
+            choices={[
+              ['chosen', `The ${chosen.length} chosen`],
+              ['all', `All ${count} scenes`],
+            ]}
+            onSet={setReach}
+          />
         </div>
       )}
       <section aria-label="Total length" className="border-t hairline py-3">

@@ -29,7 +29,11 @@ export function Desk() {
       <Middle>
         <Images className="mx-auto mb-4 text-brass" size={34} strokeWidth={1.4} />
         <h1 className="font-heading text-xl">The film has no scene yet</h1>
-        <p className="mt-2 text-soft">{pictures ? 'Choose photographs on the contact sheet and put them into the film: each becomes a scene that drifts from an opening to a closing view.' : 'Begin on the contact sheet: drop photographs there, then put them into the film.'}</p>
+        <p className="mt-2 text-soft">
+          {pictures
+            ? 'Choose photographs on the contact sheet and put them into the film: each becomes a scene that drifts from an opening to a closing view.'
+            : 'Begin on the contact sheet: drop photographs there, then put them into the film.'}
+        </p>
         <ContactSheetLink id={id} text="Go to the contact sheet" />
       </Middle>
     )

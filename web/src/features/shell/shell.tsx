@@ -92,12 +92,23 @@ export function ProjectShell({ place }: { place: Place }) {
         </div>
       </main>
     )
-  if (!open) return <div role="status" className="grid h-full place-items-center text-soft">Opening the project…</div>
+  if (!open)
+    return (
+      <div role="status" className="grid h-full place-items-center text-soft">
+        Opening the project…
+      </div>
+    )
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <Header place={place} connected={connected} />
       <main className="min-h-0 flex-1">
-        <Suspense fallback={<div role="status" className="grid h-full place-items-center text-soft">Opening…</div>}>
+        <Suspense
+          fallback={
+            <div role="status" className="grid h-full place-items-center text-soft">
+              Opening…
+            </div>
+          }
+        >
           <Here />
         </Suspense>
       </main>

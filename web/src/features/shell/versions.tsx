@@ -27,7 +27,14 @@ export function Versions({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} side title="Named versions" description="Every change is kept by itself. Give a name to a state you may want back.">
       <form onSubmit={keep} className="flex gap-2">
-        <input aria-label="Name of this version" value={name} onChange={(e) => setName(e.target.value)} maxLength={200} placeholder="Before the shorter ending" className="h-8 flex-1 rounded-lg border hairline bg-card px-2.5" />
+        <input
+          aria-label="Name of this version"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          maxLength={200}
+          placeholder="Before the shorter ending"
+          className="h-8 flex-1 rounded-lg border hairline bg-card px-2.5"
+        />
         <Button kind="strong" type="submit" disabled={!name.trim()}>
           Name it
         </Button>
@@ -40,15 +47,15 @@ export function Versions({ onClose }: { onClose: () => void }) {
               <span className="text-[12px] text-soft">{new Date(v.created).toLocaleString()}</span>
             </span>
             <span className="flex shrink-0 gap-1.5">
-            <Button
-              onClick={() => {
-                useSession.setState({ compared: { id: v.id, name: v.name }, looking: 'live' })
-                onClose()
-              }}
-            >
-              Compare
-            </Button>
-            <Button onClick={async () => (await returnTo(v.id)) && say(`Returned to “${v.name}”. Undo takes you back.`)}>Return</Button>
+              <Button
+                onClick={() => {
+                  useSession.setState({ compared: { id: v.id, name: v.name }, looking: 'live' })
+                  onClose()
+                }}
+              >
+                Compare
+              </Button>
+              <Button onClick={async () => (await returnTo(v.id)) && say(`Returned to “${v.name}”. Undo takes you back.`)}>Return</Button>
             </span>
           </li>
         ))}

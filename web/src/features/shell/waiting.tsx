@@ -16,7 +16,12 @@ export function Waiting({ onClose }: DialogProps) {
     if (!waits) onClose()
   }, [waits, onClose])
   return (
-    <Dialog open onOpenChange={(o) => !o && onClose()} title={count(wishes.length)} description={`They are not kept yet: ${why}. They are tried again by themselves, also after this page was closed and opened again.`}>
+    <Dialog
+      open
+      onOpenChange={(o) => !o && onClose()}
+      title={count(wishes.length)}
+      description={`They are not kept yet: ${why}. They are tried again by themselves, also after this page was closed and opened again.`}
+    >
       <ol aria-label="Changes that wait" className="max-h-60 list-decimal space-y-0.5 overflow-y-auto pl-6">
         {wishes.map((w) => (
           <li key={w.id}>{nameOf(w)}</li>

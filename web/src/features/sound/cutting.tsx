@@ -28,13 +28,39 @@ export function CutOnBeats({ onClose }: DialogProps) {
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Cut on beats" description="Holds are changed so that one scene gives way to the next on a beat: the middle of each join lies there.">
       <div className="space-y-3">
-        <Choice label="On" value={on} choices={[['beat', `Beats (${heard.beats.length})`], ['bar', `Bars (${heard.bars.length})`]]} onSet={setOn} />
+        <Choice
+          label="On"
+          value={on}
+          choices={[
+            ['beat', `Beats (${heard.beats.length})`],
+            ['bar', `Bars (${heard.bars.length})`],
+          ]}
+          onSet={setOn}
+        />
         <div>
-          <Choice label="Length" value={way} choices={[['near', 'Near the length each has'], ['every', 'All alike']]} onSet={setWay} />
+          <Choice
+            label="Length"
+            value={way}
+            choices={[
+              ['near', 'Near the length each has'],
+              ['every', 'All alike'],
+            ]}
+            onSet={setWay}
+          />
         </div>
         {way === 'every' && <NumberField {...control('cut.every')} label={on === 'bar' ? 'Bars a scene' : 'Beats a scene'} value={every} onSet={setEvery} />}
         <NumberField {...control('cut.shortest')} value={shortest} onSet={setShortest} />
-        {chosen.length > 1 && <Choice label="For" value={reach} choices={[['all', `All ${scenes} scenes`], ['chosen', `The ${chosen.length} chosen`]]} onSet={setReach} />}
+        {chosen.length > 1 && (
+          <Choice
+            label="For"
+            value={reach}
+            choices={[
+              ['all', `All ${scenes} scenes`],
+              ['chosen', `The ${chosen.length} chosen`],
+            ]}
+            onSet={setReach}
+          />
+        )}
       </div>
       <div className="mt-5 flex justify-end">
         <Button kind="strong" onClick={() => void use()}>

@@ -16,7 +16,11 @@ type Kept = { sha256: string; name: string }
 const keptAs = (project: string) => `oak-listening-${project}`
 const kept = (project: string): Kept[] => JSON.parse(localStorage.getItem(keptAs(project)) ?? '[]')
 const keep = (project: string, files: Kept[]) => (files.length ? localStorage.setItem(keptAs(project), JSON.stringify(files)) : localStorage.removeItem(keptAs(project)))
-const without = (project: string, sha256: string) => keep(project, kept(project).filter((k) => k.sha256 !== sha256))
+const without = (project: string, sha256: string) =>
+  keep(
+    project,
+    kept(project).filter((k) => k.sha256 !== sha256),
+  )
 
 function change(key: string, partial: Partial<Coming>): void {
   useComing.setState(({ coming }) => ({ coming: coming.map((c) => (c.key === key ? { ...c, ...partial } : c)) }))

@@ -13,8 +13,18 @@ import { say } from '@/ui/notices'
 import { NumberField } from '@/ui/number'
 import { useSample } from './sample'
 
-const MOODS = [['calm', 'Calm'], ['bright', 'Bright'], ['wondering', 'Wondering'], ['driving', 'Driving']] as const
-const PACES = [['66', 'Slow'], ['84', 'Walking'], ['104', 'Lively'], ['126', 'Fast']] as const
+const MOODS = [
+  ['calm', 'Calm'],
+  ['bright', 'Bright'],
+  ['wondering', 'Wondering'],
+  ['driving', 'Driving'],
+] as const
+const PACES = [
+  ['66', 'Slow'],
+  ['84', 'Walking'],
+  ['104', 'Lively'],
+  ['126', 'Fast'],
+] as const
 
 /** A piece made to length by the synthesis that ships with Oak Lens: free to use, its beats known exactly. */
 export function MakeMusic({ onClose }: DialogProps) {
@@ -41,7 +51,12 @@ export function MakeMusic({ onClose }: DialogProps) {
     }
   }
   return (
-    <Dialog open onOpenChange={(o) => !o && !busy && onClose()} title="Make music" description="A piece to length from mood, pace and intensity. It is yours to use for anything, and its beats are known exactly.">
+    <Dialog
+      open
+      onOpenChange={(o) => !o && !busy && onClose()}
+      title="Make music"
+      description="A piece to length from mood, pace and intensity. It is yours to use for anything, and its beats are known exactly."
+    >
       <p className="mb-1 text-[12px] text-soft">Mood</p>
       <Choice label="Mood" value={mood} choices={MOODS} onSet={setMood} />
       <p className="mb-1 mt-3 text-[12px] text-soft">Pace</p>

@@ -13,7 +13,11 @@ import { Button, IconButton } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 
-const CURVES = [['power', 'Even to the ear'], ['even', 'Straight'], ['gentle', 'Gentle']] as const
+const CURVES = [
+  ['power', 'Even to the ear'],
+  ['even', 'Straight'],
+  ['gentle', 'Gentle'],
+] as const
 
 /** One song: where it stands, its trims, fades and level, and its beats. */
 export function SongPart({ id, heard }: { id: string; heard: Heard }) {
@@ -43,7 +47,8 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
       <div className="border-b hairline px-4 py-3">
         <h2 className="truncate font-semibold">{sound.name}</h2>
         <p className="text-[12px] text-soft">
-          {clockText(sound.length)} · {sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`} · {((sound.rate ?? 0) / 1000).toFixed(1)} kHz · {sound.loudness == null ? 'silent' : `${sound.loudness.toFixed(1)} LUFS`}
+          {clockText(sound.length)} · {sound.channels === 1 ? 'mono' : sound.channels === 2 ? 'stereo' : `${sound.channels} channels`} · {((sound.rate ?? 0) / 1000).toFixed(1)} kHz ·{' '}
+          {sound.loudness == null ? 'silent' : `${sound.loudness.toFixed(1)} LUFS`}
         </p>
         {sound.licence && <p className="text-[12px] text-soft">{sound.licence}</p>}
         <div className="mt-1 flex items-center gap-1">
@@ -62,7 +67,12 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
         </div>
       </div>
       <Part title="Place">
-        <Choice label="Begins" value={begins} choices={[['after', index ? 'After the one before' : 'At the start'], ['at', 'At a time'], ...(named.length ? ([['over', 'Over scenes']] as const) : [])]} onSet={(v) => set({ at: v === 'at' ? start : null, over: v === 'over' ? [named[0]?.[0], named.at(-1)?.[0]] : null })} />
+        <Choice
+          label="Begins"
+          value={begins}
+          choices={[['after', index ? 'After the one before' : 'At the start'], ['at', 'At a time'], ...(named.length ? ([['over', 'Over scenes']] as const) : [])]}
+          onSet={(v) => set({ at: v === 'at' ? start : null, over: v === 'over' ? [named[0]?.[0], named.at(-1)?.[0]] : null })}
+        />
         {begins === 'at' && <NumberField {...control('song.at')} value={song.at ?? 0} onSet={(at) => set({ at })} />}
         {begins === 'after' && index > 0 && <NumberField {...control('song.overlap')} value={song.overlap ?? 0} onSet={(overlap) => set({ overlap })} />}
         {song.over && (
@@ -72,7 +82,13 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           </div>
         )}
         <NumberField {...control('song.trim_start')} value={song.trim_start ?? 0} maximum={sound.length} usual={[0, sound.length]} onSet={(v) => set({ trim_start: v })} />
-        <NumberField {...control('song.trim_end')} value={song.trim_end ?? sound.length} maximum={sound.length} usual={[0, sound.length]} onSet={(v) => set({ trim_end: v >= sound.length ? null : v })} />
+        <NumberField
+          {...control('song.trim_end')}
+          value={song.trim_end ?? sound.length}
+          maximum={sound.length}
+          usual={[0, sound.length]}
+          onSet={(v) => set({ trim_end: v >= sound.length ? null : v })}
+        />
         {!song.over && <NumberField {...control('song.length')} value={(placed?.end ?? 0) - start} onSet={(v) => set({ length: v })} />}
         {song.length != null && (
           <Button kind="link" onClick={() => set({ length: null })}>
@@ -101,13 +117,27 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
           <p className="mb-1.5 text-soft">No beats were found. Tap them while it plays, or give a tempo.</p>
         )}
         <div className="flex flex-wrap gap-1.5">
-          <Button size="small" disabled={!beats} onClick={() => correct('half')}>Half</Button>
-          <Button size="small" disabled={!beats} onClick={() => correct('double')}>Double</Button>
-          <Button size="small" disabled={!beats} title="All a hundredth of a second earlier" onClick={() => correct('shift', { by: -TICKS / 100 })}>Earlier</Button>
-          <Button size="small" disabled={!beats} title="All a hundredth of a second later" onClick={() => correct('shift', { by: TICKS / 100 })}>Later</Button>
-          <Button size="small" disabled={!beats} title="Bars begin one beat later" onClick={() => correct('bars')}>Move bars</Button>
-          <Button size="small" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>Tap</Button>
-          <Button size="small" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>Remove</Button>
+          <Button size="small" disabled={!beats} onClick={() => correct('half')}>
+            Half
+          </Button>
+          <Button size="small" disabled={!beats} onClick={() => correct('double')}>
+            Double
+          </Button>
+          <Button size="small" disabled={!beats} title="All a hundredth of a second earlier" onClick={() => correct('shift', { by: -TICKS / 100 })}>
+            Earlier
+          </Button>
+          <Button size="small" disabled={!beats} title="All a hundredth of a second later" onClick={() => correct('shift', { by: TICKS / 100 })}>
+            Later
+          </Button>
+          <Button size="small" disabled={!beats} title="Bars begin one beat later" onClick={() => correct('bars')}>
+            Move bars
+          </Button>
+          <Button size="small" title="A beat where the playhead is; while it plays, tap along with T" onClick={tap}>
+            Tap
+          </Button>
+          <Button size="small" disabled={!beats} title="Without the beat at the playhead" onClick={() => correct('remove', { at: Math.max(0, tapAt) })}>
+            Remove
+          </Button>
         </div>
         <NumberField {...control('beats.tempo')} value={beats?.tempo ?? 100} onSet={(tempo) => correct('even', { tempo, at: Math.max(0, tapAt) })} />
       </Part>

@@ -39,7 +39,18 @@ export function SoundPage() {
           <Button kind="strong" onClick={() => files.current?.click()}>
             <Plus size={15} /> Add music…
           </Button>
-          <input ref={files} type="file" multiple accept={ACCEPTED} aria-label="Sound files" className="hidden" onChange={(e) => { void addMusic([...(e.target.files ?? [])]); e.target.value = '' }} />
+          <input
+            ref={files}
+            type="file"
+            multiple
+            accept={ACCEPTED}
+            aria-label="Sound files"
+            className="hidden"
+            onChange={(e) => {
+              void addMusic([...(e.target.files ?? [])])
+              e.target.value = ''
+            }}
+          />
           <Button onClick={() => openDialog('make-music')}>
             <Sparkles size={15} /> Make music…
           </Button>
@@ -47,7 +58,11 @@ export function SoundPage() {
           {order.length > 0 && timeline.spans.length > 0 && (
             <>
               <span role="status" className="text-[12.5px] text-soft">
-                {Math.abs(differ) < 0.02 ? 'The film ends with the music.' : differ > 0 ? `The music goes on ${differ.toFixed(1)} s after the film.` : `The music ends ${(-differ).toFixed(1)} s before the film.`}
+                {Math.abs(differ) < 0.02
+                  ? 'The film ends with the music.'
+                  : differ > 0
+                    ? `The music goes on ${differ.toFixed(1)} s after the film.`
+                    : `The music ends ${(-differ).toFixed(1)} s before the film.`}
               </span>
               <Button onClick={() => void edit({ edit: 'fit_film' })} title="Holds are worked out so that the film ends with the music">
                 Film to music
@@ -152,7 +167,13 @@ function Player() {
   }, [])
   return (
     <div className="flex items-center gap-3 border-b hairline px-4 py-1.5">
-      <button type="button" aria-label={playing ? 'Pause' : 'Play the sound'} disabled={!end} onClick={() => setPlaying(!playing)} className="grid size-8 place-items-center rounded-full bg-ink text-on-ink">
+      <button
+        type="button"
+        aria-label={playing ? 'Pause' : 'Play the sound'}
+        disabled={!end}
+        onClick={() => setPlaying(!playing)}
+        className="grid size-8 place-items-center rounded-full bg-ink text-on-ink"
+      >
         {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
       </button>
       <span role="timer" aria-label="Playhead" className="font-mono text-[12.5px]">

@@ -83,7 +83,11 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
           </div>
           <ol aria-label="Scenes in time" className="relative h-9 border-b border-white/15">
             {timeline.spans.map((s, i) => (
-              <li key={s.scene} className={`absolute inset-y-1 truncate rounded-sm px-1 text-[11px] leading-7 ${i % 2 ? 'bg-white/12' : 'bg-white/20'}`} style={{ left: px((s.join_start + s.hold_start) / 2), width: Math.max(px((s.hold_end + s.end) / 2 - (s.join_start + s.hold_start) / 2) - 1, 1) }}>
+              <li
+                key={s.scene}
+                className={`absolute inset-y-1 truncate rounded-sm px-1 text-[11px] leading-7 ${i % 2 ? 'bg-white/12' : 'bg-white/20'}`}
+                style={{ left: px((s.join_start + s.hold_start) / 2), width: Math.max(px((s.hold_end + s.end) / 2 - (s.join_start + s.hold_start) / 2) - 1, 1) }}
+              >
                 {i + 1} {scenes?.[s.scene]?.name}
               </li>
             ))}
@@ -92,7 +96,21 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
             {order.map(([id, song]) => {
               const sound = sounds?.[song.sound]
               const place = heard.songs.find((s) => s.song === id)
-              return sound && place ? <Block key={id} id={id} song={song} sound={sound} start={place.start} end={place.end} scale={scale} on={id === chosen} beats={heard.beats} bars={heard.bars} onChoose={() => onChoose(id)} /> : null
+              return sound && place ? (
+                <Block
+                  key={id}
+                  id={id}
+                  song={song}
+                  sound={sound}
+                  start={place.start}
+                  end={place.end}
+                  scale={scale}
+                  on={id === chosen}
+                  beats={heard.beats}
+                  bars={heard.bars}
+                  onChoose={() => onChoose(id)}
+                />
+              ) : null
             })}
           </ol>
           <Playhead px={px} />
@@ -175,7 +193,12 @@ function Block({ id, song: stored, sound, scale, on, beats, bars, onChoose, ...p
             // biome-ignore lint/suspicious/noArrayIndexKey: passes of a loop have nothing but their number
             <path key={i} d={waveOutline(peaks, waveWidth, ROW - 26)} transform={`translate(${i * waveWidth} 0)`} fill={on ? '#e2a94a' : '#8d8577'} />
           ))}
-          {shown.map((b) => (!dense || strong.has(b)) && <line key={b} x1={px(b - start)} x2={px(b - start)} y1={strong.has(b) ? 0 : 4} y2={strong.has(b) ? 12 : 9} stroke="#77b9cf" strokeWidth={strong.has(b) ? 1.6 : 1} />)}
+          {shown.map(
+            (b) =>
+              (!dense || strong.has(b)) && (
+                <line key={b} x1={px(b - start)} x2={px(b - start)} y1={strong.has(b) ? 0 : 4} y2={strong.has(b) ? 12 : 9} stroke="#77b9cf" strokeWidth={strong.has(b) ? 1.6 : 1} />
+              ),
+          )}
           <path d={`M0,${ROW - 26}L${fadeIn},0M${width},${ROW - 26}L${width - fadeOut},0`} stroke="#ece7dd" strokeWidth={1.2} fill="none" />
           {points.length > 0 && <polyline points={[`0,${line[0]?.split(',')[1]}`, ...line, `${width},${line.at(-1)?.split(',')[1]}`].join(' ')} stroke="#fff" strokeWidth={1.4} fill="none" />}
         </svg>

@@ -1,11 +1,24 @@
 import { describe, expect, it } from 'vitest'
 import { waveOutline } from './waveform'
 
-const numbers = (outline: string) => outline.slice(1, -1).split('L').map((p) => p.split(',').map(Number) as [number, number])
+const numbers = (outline: string) =>
+  outline
+    .slice(1, -1)
+    .split('L')
+    .map((p) => p.split(',').map(Number) as [number, number])
 
 describe('the outline of a waveform', () => {
   it('runs there along what is greatest and back along what is least', () => {
-    const points = numbers(waveOutline([[-127, 127], [-64, 0]], 100, 40))
+    const points = numbers(
+      waveOutline(
+        [
+          [-127, 127],
+          [-64, 0],
+        ],
+        100,
+        40,
+      ),
+    )
     expect(points).toHaveLength(4)
     expect(points[0]).toEqual([25, 0])
     expect(points[3]).toEqual([25, 40])
