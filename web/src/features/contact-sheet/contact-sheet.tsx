@@ -1,28 +1,26 @@
 import { useQuery } from '@tanstack/react-query'
-import { Crop, Film, FolderPlus, Grid3x3, ImagePlus, LayoutGrid, List, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2, TriangleAlert } from 'lucide-react'
+import { ImagePlus, TriangleAlert } from 'lucide-react'
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { client, sendPicture, settled, type EditOf } from '@/api/client'
-import { Correct } from '@/features/correct'
-import { Trim } from '@/features/correct'
+import { client, sendPicture, settled } from '@/api/client'
+import { Correct, Trim } from '@/features/correct'
 import { fits } from '@/features/pictures'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { inOrder } from '@/project/ordering'
 import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { chooseScenes } from '@/project/session'
-import { Button, IconButton } from '@/ui/button'
-import { Select } from '@/ui/choice'
-import { Menu } from '@/ui/menu'
+import { Button } from '@/ui/button'
 import { say } from '@/ui/notices'
 import { droppedFiles } from './dropped'
-import { forgetRefused, type Sending, sendAll, sendRefusedAgain, useSending } from './sending'
+import { ChosenBar } from './chosen-bar'
+import { Coming, Refusals } from './on-their-way'
+import { sendAll, useSending } from './sending'
+import { type Listing, UpperBar } from './upper-bar'
 import { gridOf, Sheet } from './sheet'
 import { useShowing } from './showing'
 
 const EVERY_MS = 900
-const READABLE = /\.(jpe?g|png|webp|tiff?|hei[cf]|avif|mp4|mov|m4v|webm|mkv|avi)$/i
-const ACCEPTED = 'image/*,video/*,.heic,.heif,.avif,.tif,.tiff,.mkv'
 
 export function ContactSheet() {
   const navigate = useNavigate()
@@ -35,13 +33,10 @@ export function ContactSheet() {
   const [chosen, setChosen] = useState<string[]>([])
   const [open, setOpen] = useState<string | null>(null)
   const [trimming, setTrimming] = useState<string[] | null>(null)
-  const [asList, setAsList] = useState(false)
-  const [shown, setShown] = useState<'all' | 'used' | 'unused' | 'clips'>('all')
-  const [words, setWords] = useState('')
+  const [listing, setListing] = useState<Listing>({ words: '', shown: 'all', asList: false })
+  const { words, shown, asList } = listing
   const [over, setOver] = useState(false)
   const files = useRef<HTMLInputElement>(null)
-  const folder = useRef<HTMLInputElement>(null)
-  const replacement = useRef<HTMLInputElement>(null)
 
   const uses = useMemo(() => {
     const count: Record<string, number> = {}
@@ -59,8 +54,7 @@ export function ContactSheet() {
   // A picture that was asked for by name: whatever is listed now, it is among what is.
   useEffect(() => {
     if (!wanted) return
-    setWords('')
-    setShown('all')
+    setListing((now) => ({ ...now, words: '', shown: 'all' }))
     setChosen([wanted])
   }, [wanted])
   const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])
@@ -155,7 +149,6 @@ export function ContactSheet() {
     else return
     event.preventDefault()
   }
-  const arrange = (how: EditOf<'arrange_pictures'>['how'], seed = 1) => void edit({ edit: 'arrange_pictures', how, seed })
   const closeTrim = useCallback(() => setTrimming(null), [])
   const change = (key: string | null) => {
     setOpen(key)
@@ -175,88 +168,16 @@ export function ContactSheet() {
       onDragLeave={(e) => e.currentTarget === e.target && setOver(false)}
       onDrop={drop}
     >
-      <div className="flex items-center gap-2 border-b hairline px-5 py-2.5">
-        <h1 className="mr-2 font-heading text-lg font-semibold">Contact sheet</h1>
-        <Button onClick={() => files.current?.click()}>
-          <ImagePlus size={15} /> Add pictures
-        </Button>
-        <Button onClick={() => folder.current?.click()}>
-          <FolderPlus size={15} /> Add a folder
-        </Button>
-        <input
-          ref={files}
-          type="file"
-          multiple
-          accept={ACCEPTED}
-          className="hidden"
-          aria-label="Pictures to add"
-          onChange={(e) => {
-            add([...(e.target.files ?? [])])
-            e.target.value = ''
-          }}
-        />
-        <input
-          ref={(node) => {
-            folder.current = node
-            node?.setAttribute('webkitdirectory', '')
-          }}
-          type="file"
-          multiple
-          className="hidden"
-          aria-label="Folder to add"
-          onChange={(e) => {
-            add([...(e.target.files ?? [])].filter((f) => READABLE.test(f.name)))
-            e.target.value = ''
-          }}
-        />
-        <input
-          ref={replacement}
-          type="file"
-          accept={ACCEPTED}
-          className="hidden"
-          aria-label="File to put in its place"
-          onChange={(e) => {
-            void replaceFile(e.target.files?.[0])
-            e.target.value = ''
-          }}
-        />
-        <input aria-label="Find by word" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-40 rounded-lg border hairline bg-card px-2.5" />
-        <Select
-          label="Which pictures to show"
-          value={shown}
-          choices={[
-            ['all', 'All pictures'],
-            ['used', 'In the film'],
-            ['unused', 'Not in the film'],
-            ['clips', 'Clips'],
-          ]}
-          onSet={(v) => setShown(v as typeof shown)}
-        />
-        <Menu
-          align="start"
-          trigger={<Button disabled={all.length < 2}>Order</Button>}
-          entries={[
-            { label: 'By name', run: () => void edit({ edit: 'sort_pictures', by: 'name' }) },
-            { label: 'By capture time', run: () => void edit({ edit: 'sort_pictures', by: 'captured' }) },
-            { label: 'By shape', run: () => void edit({ edit: 'sort_pictures', by: 'shape' }) },
-            'rule',
-            { label: 'Reversed', run: () => arrange('reverse') },
-            { label: 'Shuffled', run: () => arrange('shuffle', Math.floor(Math.random() * 10_000)) },
-          ]}
-        />
-        <IconButton label={asList ? 'Show as pictures' : 'Show as a list'} onClick={() => setAsList(!asList)}>
-          {asList ? <Grid3x3 size={16} /> : <List size={16} />}
-        </IconButton>
-        <span className="min-w-0 flex-1" />
-        <Button
-          kind="strong"
-          disabled={!present.length && !unused.length}
-          title={present.length || unused.length ? undefined : 'Every picture is in the film. Choose some to put them in once more.'}
-          onClick={() => intoFilm(present.length ? present : unused)}
-        >
-          <Film size={15} /> {present.length ? `Put ${present.length} into the film` : 'Put all unused into the film'}
-        </Button>
-      </div>
+      <UpperBar
+        files={files}
+        listing={listing}
+        count={all.length}
+        chosen={present.length}
+        toFilm={present.length ? present : unused}
+        onListing={(partial) => setListing((now) => ({ ...now, ...partial }))}
+        onAdd={add}
+        onFilm={() => void intoFilm(present.length ? present : unused)}
+      />
       <div className="flex h-10 items-center gap-1 border-b hairline bg-deep/60 px-5">
         <span className="mr-3 text-soft" role="status">
           {coming.length > 0 && `${coming.length} on their way · `}
@@ -265,39 +186,14 @@ export function ContactSheet() {
         </span>
         {stop && <Button onClick={stop}>Stop adding</Button>}
         {present.length > 0 ? (
-          <>
-            <Button kind="quiet" onClick={() => setOpen(present[0] ?? null)}>
-              <SlidersHorizontal size={15} /> Correct
-            </Button>
-            <Button kind="quiet" onClick={() => void edit({ edit: 'turn_pictures', ids: present, quarters: 1 })}>
-              <RotateCw size={15} /> Turn
-            </Button>
-            <Button kind="quiet" onClick={() => setTrimming(present)}>
-              <Crop size={15} /> Trim borders
-            </Button>
-            <Button kind="quiet" disabled={present.length < 2} onClick={() => void together()}>
-              <LayoutGrid size={15} /> Together in one scene
-            </Button>
-            <Menu
-              align="start"
-              trigger={
-                <IconButton label="More for the chosen pictures">
-                  <MoreHorizontal size={16} />
-                </IconButton>
-              }
-              entries={[
-                { label: 'Turn to the left', run: () => void edit({ edit: 'turn_pictures', ids: present, quarters: -1 }) },
-                { label: 'Flip left to right', run: () => void edit({ edit: 'flip_pictures', ids: present, axis: 'across' }) },
-                { label: 'Flip top to bottom', run: () => void edit({ edit: 'flip_pictures', ids: present, axis: 'down' }) },
-                'rule',
-                { label: 'Replace the file…', run: () => replacement.current?.click(), disabled: present.length !== 1 },
-                { label: 'All as the files are', run: () => void edit({ edit: 'set_pictures', ids: present, crop: null, straighten: 0, correction: null }) },
-              ]}
-            />
-            <IconButton label="Remove the chosen pictures" onClick={remove}>
-              <Trash2 size={16} />
-            </IconButton>
-          </>
+          <ChosenBar
+            ids={present}
+            onCorrect={() => setOpen(present[0] ?? null)}
+            onTrim={() => setTrimming(present)}
+            onTogether={() => void together()}
+            onRemove={() => void remove()}
+            onReplace={(file) => void replaceFile(file)}
+          />
         ) : (
           !empty && <span className="text-[12px] text-soft">Click one, Shift for a range, Ctrl for more; drag them to another place; Space or a double click enlarges.</span>
         )}
@@ -357,57 +253,5 @@ export function ContactSheet() {
       {open && media?.[open] && <Correct order={order} id={open} chosen={present} onChange={change} />}
       {trimming && <Trim ids={trimming} onClose={closeTrim} />}
     </div>
-  )
-}
-
-function Refusals({ files }: { files: Sending[] }) {
-  if (!files.length) return null
-  return (
-    <div role="alert" className="max-h-44 overflow-y-auto border-b hairline bg-deep px-5 py-2.5">
-      <div className="flex items-center justify-between">
-        <p className="flex items-center gap-2 font-medium text-rowan">
-          <TriangleAlert size={15} /> {files.length} file{files.length === 1 ? '' : 's'} did not go in.
-        </p>
-        <span className="flex gap-3">
-          <Button kind="link" onClick={sendRefusedAgain}>
-            Try again
-          </Button>
-          <Button kind="link" onClick={forgetRefused}>
-            Close the list
-          </Button>
-        </span>
-      </div>
-      <ul className="mt-1 space-y-0.5">
-        {files.map((f) => (
-          <li key={f.id}>
-            <span className="font-medium">{f.name}</span> <span className="text-soft">{f.message}</span>
-          </li>
-        ))}
-      </ul>
-    </div>
-  )
-}
-
-function Coming({ file, asList }: { file: Sending; asList: boolean }) {
-  return (
-    <li className={asList ? 'flex items-center gap-4 px-2 py-1' : 'rounded-xl p-2'}>
-      <span className={`grid place-items-center overflow-hidden ${asList ? 'h-10 w-16' : 'h-[118px]'}`}>
-        {file.picture ? <img src={file.picture} alt="" className={`max-w-full object-contain opacity-60 ${asList ? 'max-h-10' : 'max-h-[118px]'}`} /> : <span className="text-soft">…</span>}
-      </span>
-      <span className="mt-2 block flex-1 truncate text-soft" title={file.message || undefined}>
-        {file.name}
-      </span>
-      {file.message && <span className="block text-[12px] text-rowan">{file.message}</span>}
-      <span
-        role="progressbar"
-        aria-label={`Sending ${file.name}`}
-        aria-valuenow={Math.round(file.share * 100)}
-        aria-valuemin={0}
-        aria-valuemax={100}
-        className="mt-1 block h-1 w-full overflow-hidden rounded-full bg-rule"
-      >
-        <span className="block h-full bg-brass" style={{ width: `${file.share * 100}%` }} />
-      </span>
-    </li>
   )
 }

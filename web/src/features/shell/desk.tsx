@@ -71,8 +71,8 @@ function Refused({ id }: { id: string }) {
   )
 }
 
-const SHEET: Sized = { name: 'sheet', label: 'Width of the run sheet', usual: (room) => (room < 1200 ? 226 : 266), least: 200, most: 0.34, across: true }
-const DETAILS: Sized = { name: 'details', label: 'Width of the details', usual: (room) => (room < 1200 ? 268 : room < 1700 ? 284 : 320), least: 256, most: 0.36, across: true }
+const SHEET: Sized = { name: 'sheet', label: 'Width of the run sheet', usual: (room) => (room < 1200 ? 246 : 266), least: 200, most: 0.34, across: true }
+const DETAILS: Sized = { name: 'details', label: 'Width of the details', usual: (room) => (room < 1200 ? 276 : room < 1700 ? 284 : 320), least: 256, most: 0.36, across: true }
 
 /** Run sheet, easel, details: the edges between them can be moved, and stay where they were left. */
 function Columns() {
