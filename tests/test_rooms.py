@@ -148,3 +148,15 @@ def test_the_pages_imports_point_one_way_and_features_are_entered_by_their_index
     while free := {name for name in left if not any(a in left and b == name for a, b in arrows)}:
         left -= free
     assert not wrong and not left, "\n".join([*wrong, f"in a circle: {sorted(left)}" if left else ""])
+
+
+MOST_LINES = 150
+
+
+def test_no_component_of_the_page_is_longer_than_one_can_see() -> None:
+    found = []
+    for path in sorted(PAGE.rglob("*.tsx")):
+        for whole in re.finditer(r"^(?:export )?function (\w+).*?^}$", path.read_text(), re.M | re.S):
+            if whole[0].count("\n") + 1 > MOST_LINES:
+                found.append(f"{path.name}: {whole[1]} has {whole[0].count(chr(10)) + 1} lines")
+    assert not found

@@ -55,3 +55,14 @@ export function Coming({ file, asList }: { file: Sending; asList: boolean }) {
     </li>
   )
 }
+
+/** Pictures whose files are gone from the server's disk, by name. */
+export function MissingFiles({ names }: { names: string[] }) {
+  if (!names.length) return null
+  return (
+    <p role="alert" className="flex items-center gap-2 border-b hairline bg-deep px-5 py-2 text-rowan">
+      <TriangleAlert size={15} /> {names.length === 1 ? `The file of “${names[0]}” is missing` : `${names.length} files are missing`} on this machine’s disk. Choose the picture and replace its file;
+      all else is kept.
+    </p>
+  )
+}

@@ -129,10 +129,6 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
   const first = view.from * grid.columns
   const inSight = pictures.slice(first, view.to * grid.columns)
   const across = view.width / grid.columns
-  const mark = drag && {
-    row: grid.columns === 1 ? drag.gap : Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)),
-    column: grid.columns === 1 ? 0 : drag.gap - Math.min(Math.floor(drag.gap / grid.columns), Math.max(0, rows - 1)) * grid.columns,
-  }
   return (
     <>
       <ul ref={list} aria-label="Pictures" className="relative" style={{ height: rows * grid.rowHeight }}>
@@ -173,18 +169,7 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
             </li>
           )
         })}
-        {mark && (
-          <li
-            aria-hidden="true"
-            data-testid="insertion-mark"
-            className="pointer-events-none absolute rounded-full bg-brass"
-            style={
-              grid.columns === 1
-                ? { left: 0, right: 0, top: mark.row * grid.rowHeight - 2, height: 4 }
-                : { left: mark.column * across - 2, top: mark.row * grid.rowHeight + 4, width: 4, height: grid.rowHeight - 8 }
-            }
-          />
-        )}
+        {drag && <InsertionPlace grid={grid} gap={drag.gap} rows={rows} across={across} />}
       </ul>
       {children}
       {drag && (
@@ -193,6 +178,20 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
         </div>
       )}
     </>
+  )
+}
+
+/** Where what is dragged will go: a mark between two tiles, or two lines. */
+function InsertionPlace({ grid, gap, rows, across }: { grid: Grid; gap: number; rows: number; across: number }) {
+  const row = grid.columns === 1 ? gap : Math.min(Math.floor(gap / grid.columns), Math.max(0, rows - 1))
+  const column = grid.columns === 1 ? 0 : gap - row * grid.columns
+  return (
+    <li
+      aria-hidden="true"
+      data-testid="insertion-mark"
+      className="pointer-events-none absolute rounded-full bg-brass"
+      style={grid.columns === 1 ? { left: 0, right: 0, top: row * grid.rowHeight - 2, height: 4 } : { left: column * across - 2, top: row * grid.rowHeight + 4, width: 4, height: grid.rowHeight - 8 }}
+    />
   )
 }
 

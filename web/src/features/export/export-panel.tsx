@@ -1,18 +1,17 @@
-import { control } from '@/project/controls'
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { client, type ExportRequest, settled } from '@/api/client'
 import { catalogue } from '@/project/catalogue'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
-import { bytesText, clockText, spanText } from '@/project/times'
+import { clockText, spanText } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
 import { say } from '@/ui/notices'
-import { NumberField } from '@/ui/number'
-import { Job, LIVE } from './jobs'
+import { Exports, LIVE } from './jobs'
 import { kindNamed } from './kinds'
+import { Estimate, StretchFields } from './parts'
 
 const EVERY_MS = 700
 const DITHERS = [
@@ -145,20 +144,7 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
             />
           </>
         )}
-        {kind.frames !== 'one' && part === 'stretch' && (
-          <div className="col-start-2">
-            <NumberField {...control('stretch.start')} value={stretch[0]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([v, Math.max(stretch[1], v)])} />
-            <NumberField {...control('stretch.end')} value={stretch[1]} maximum={timeline.length} usual={[0, timeline.length]} onSet={(v) => setStretch([Math.min(stretch[0], v), v])} />
-            <div className="mt-1 flex gap-1.5">
-              <Button size="small" onClick={() => setStretch([Math.round(playhead), Math.max(stretch[1], Math.round(playhead))])}>
-                From playhead
-              </Button>
-              <Button size="small" onClick={() => setStretch([Math.min(stretch[0], Math.round(playhead)), Math.round(playhead)])}>
-                To playhead
-              </Button>
-            </div>
-          </div>
-        )}
+        {kind.frames !== 'one' && part === 'stretch' && <StretchFields stretch={stretch} onSet={setStretch} />}
         {uses('repeat') && (
           <label className="col-start-2 flex items-center gap-2">
             <input type="checkbox" checked={repeat} onChange={(e) => setRepeat(e.target.checked)} /> Begins again at its end
@@ -170,26 +156,7 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
           </label>
         )}
       </div>
-      <div className="mt-4 rounded-xl bg-deep px-4 py-3">
-        {error ? (
-          <p role="alert" className="text-rowan">
-            {error.message}
-          </p>
-        ) : empty ? (
-          <p>There is nothing to export yet: put a scene into the film first.</p>
-        ) : (
-          <p data-testid="estimate">
-            <span className="font-semibold">{estimate?.file_name ?? '…'}</span>
-            <br />
-            <span className="text-soft">{estimate ? `${length}, about ${bytesText(estimate.bytes)}` : 'Working it out…'}</span>
-            {estimate?.notes.map((note) => (
-              <span key={note} className="mt-1 block text-[12px]">
-                {note}
-              </span>
-            ))}
-          </p>
-        )}
-      </div>
+      <Estimate estimate={estimate} error={error} empty={empty} length={length} />
       <Button
         kind="strong"
         className="mt-4 !h-10 w-full"
@@ -198,18 +165,7 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
       >
         Export the {{ all: 'film', one: 'still', none: 'sound' }[kind.frames]}
       </Button>
-      <h3 className="mb-2 mt-7 font-heading text-[15px] font-semibold">Exports of this project</h3>
-      <ul className="space-y-2.5" aria-label="Exports">
-        {jobs?.exports.map((job) => (
-          <Job
-            key={job.id}
-            job={job}
-            onCancel={() => void attempt(() => settled(client.POST('/api/exports/{export}/cancel', { params: { path: { export: job.id } } })))}
-            onForget={() => void attempt(() => settled(client.DELETE('/api/exports/{export}', { params: { path: { export: job.id } } })))}
-          />
-        ))}
-        {jobs && !jobs.exports.length && <li className="text-soft">None yet.</li>}
-      </ul>
+      <Exports jobs={jobs?.exports} onDo={attempt} />
     </Dialog>
   )
 }

@@ -1,5 +1,5 @@
 import { Download, Trash2, X } from 'lucide-react'
-import { address, type ExportJob, type ExportRequest } from '@/api/client'
+import { address, type ExportJob, type ExportRequest, client, settled } from '@/api/client'
 import { bytesText, spanText } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { kindNamed } from './kinds'
@@ -66,5 +66,25 @@ export function Job({ job, onCancel, onForget }: { job: ExportJob; onCancel: () 
       )}
       {job.message && <p className="mt-1.5 text-[12px] text-rowan">{job.message}</p>}
     </li>
+  )
+}
+
+/** The exports of the project, the newest first. `onDo`: does something, and says what went wrong. */
+export function Exports({ jobs, onDo }: { jobs: ExportJob[] | undefined; onDo: (what: () => Promise<unknown>) => Promise<void> }) {
+  return (
+    <>
+      <h3 className="mb-2 mt-7 font-heading text-[15px] font-semibold">Exports of this project</h3>
+      <ul className="space-y-2.5" aria-label="Exports">
+        {jobs?.map((job) => (
+          <Job
+            key={job.id}
+            job={job}
+            onCancel={() => void onDo(() => settled(client.POST('/api/exports/{export}/cancel', { params: { path: { export: job.id } } })))}
+            onForget={() => void onDo(() => settled(client.DELETE('/api/exports/{export}', { params: { path: { export: job.id } } })))}
+          />
+        ))}
+        {jobs && !jobs.length && <li className="text-soft">None yet.</li>}
+      </ul>
+    </>
   )
 }

@@ -1,7 +1,9 @@
-import type { KeyRef } from '@/api/client'
-import { pxAt, type TimeScale } from '@/project/time-scale'
-import { keyRef } from './actions'
-import { curveRange, type HandleEnd, handlesOf, heightOf, laneId, NEAR_PX, type Track } from './model'
+import type { Edit, KeyRef } from '@/api/client'
+import type { Held } from '@/interaction/drag'
+import { chooseKeys, useSession } from '@/project/session'
+import { pxAt, ticksAt, type TimeScale } from '@/project/time-scale'
+import { keyRef, sameKey } from './actions'
+import { curveRange, type HandleEnd, handlesOf, handleTo, heightOf, laneId, NEAR_PX, snapped, type Track } from './model'
 
 export type LaneTrack = Extract<Track, { kind: 'lane' }>
 /** What lies under the pointer. */
@@ -56,4 +58,38 @@ export function boxed({ tracks, scale, length }: Drawn, [x0, y0]: [number, numbe
   return tracks.flatMap((t) =>
     t.kind === 'lane' ? t.row.keys.filter((k) => inside(pxAt(scale, k.at), t.open ? yOf(t, heightOf(t.row, k, length)) : t.top + t.height / 2)).map((k) => keyRef(t.row, k.id)) : [],
   )
+}
+
+/** What dragging a keyframe or a handle from one place in the rows to another comes to. `anchors`: moments (ticks) that a keyframe snaps to. */
+export function draggedTo(what: Hit, { scale, length, frame, anchors }: Drawn & { frame: number; anchors: number[] }, [x0, y0]: [number, number], [x, y]: [number, number], held: Held): Edit[] {
+  if (what.kind === 'handle') {
+    const to = handleTo(what.track.row, what.end, ticksAt(scale, x), valueAt(what.track, y), length)
+    return [{ edit: 'set_keys', keys: [keyRef(what.track.row, what.end.key.id)], [what.end.side === 'out' ? 'ease_out' : 'ease_in']: to }]
+  }
+  if (what.kind !== 'key') return []
+  const way = ticksAt(scale, x) - ticksAt(scale, x0)
+  const upright = held.constrain && Math.abs(y - y0) > Math.abs(x - x0)
+  const by = upright ? 0 : snapped(what.at + way, frame, anchors, scale.perPx, held.free) - what.at
+  const edits: Edit[] = []
+  const keys = useSession.getState().chosenKeys
+  const value = what.track.open && what.track.row.kind === 'number' && !(held.constrain && !upright) ? valueAt(what.track, y) - valueAt(what.track, y0) : 0
+  const sameLane = keys.filter((k) => k.property === what.ref.property && k.layer === what.ref.layer && k.scene === what.ref.scene)
+  if (by) edits.push({ edit: 'shift_keys', keys, by })
+  if (value) edits.push({ edit: 'shift_keys', keys: sameLane, value })
+  return edits
+}
+
+/** A keyframe that is pressed: chosen alone, besides others (`more`), or with all from the one chosen last (`range`). */
+export function pressed(what: Extract<Hit, { kind: 'key' }>, range: boolean, more: boolean): void {
+  const has = useSession.getState().chosenKeys.some((k) => sameKey(k, what.ref))
+  const last = useSession.getState().chosenKeys.at(-1)
+  if (range && last && last.property === what.ref.property && last.layer === what.ref.layer && last.scene === what.ref.scene) {
+    // From the key chosen last up to this one.
+    const order = what.track.row.keys.map((k) => k.id)
+    const [a, b] = [order.indexOf(last.key), order.indexOf(what.ref.key)].sort((m, n) => m - n) as [number, number]
+    const between = order.slice(a, b + 1).map((id) => keyRef(what.track.row, id))
+    const kept = useSession.getState().chosenKeys.filter((k) => !between.some((r) => sameKey(r, k)))
+    chooseKeys([...kept, ...between])
+  } else if (!has) chooseKeys(more ? [...useSession.getState().chosenKeys, what.ref] : [what.ref])
+  else if (more) chooseKeys(useSession.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)))
 }

@@ -119,3 +119,18 @@ export function handleTo(row: LaneRow, end: HandleEnd, at: number, value: number
   const y = rise < 1e-9 ? x : Math.min(10, Math.max(-10, ((value - heightOf(row, end.key, length)) * sign) / rise))
   return [beyond ? 0 : x, y]
 }
+
+type Range = [number, number]
+
+/** A stretch of the time made longer or shorter about a moment, which stays where it lies; null: all of `length`. All in ticks. */
+export function enlarged([from, to]: Range, at: number, longer: boolean, least: number, length: number): Range | null {
+  const span = Math.min(length, Math.max(least, (to - from) * (longer ? 1.25 : 0.8)))
+  const begins = Math.min(Math.max(0, at - ((at - from) / (to - from)) * span), length - span)
+  return span >= length ? null : [begins, begins + span]
+}
+
+/** The same stretch later, by a share of itself, within the time. */
+export function shifted([from, to]: Range, share: number, length: number): Range {
+  const by = Math.min(Math.max(share * (to - from), -from), length - to)
+  return [from + by, to + by]
+}

@@ -1,5 +1,4 @@
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
-import type { Edit } from '@/api/client'
 import { useHeard } from '@/features/sound'
 import { type Held, useDrag } from '@/interaction/drag'
 import type { Lanes } from '@/playback/socket'
@@ -7,18 +6,14 @@ import { filmTime, ownTime, sceneTime } from '@/project/scene-time'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { chooseKeys, tryEdits, useSession } from '@/project/session'
-import { frameText } from '@/project/times'
-import { chosenMarks, keyRef, laneRef, sameKey } from './actions'
+import { chosenMarks, laneRef, sameKey } from './actions'
 import { draw } from './drawing'
-import { beatsWithin, handleTo, INSET, LABELS, RULER, snapped, type Track, tracksOf, heightOf } from './model'
-import { fitted, pxAt, ticksAt } from '@/project/time-scale'
-import { type Hit, boxed, hit, keyOf, valueAt, yOf } from './hitting'
-import { keyframeKeys } from './keyboard'
+import { beatsWithin, enlarged, INSET, LABELS, RULER, type Track, tracksOf, shifted } from './model'
+import { fitted, ticksAt } from '@/project/time-scale'
+import { boxed, draggedTo, type Hit, hit, keyOf, pressed } from './hitting'
+import { KeyButtons } from './key-buttons'
 import { Label, PlayheadLine } from './labels'
 import { Ruler } from './ruler'
-
-const MOST_BUTTONS = 240
-const ANCHORED = { start: 'from the start', end: 'from the end', fraction: 'share of the time' }
 
 /** Rows with their keys, drawn on a canvas; what can be chosen is there as buttons, too, for the keyboard and for readers. */
 export function Tracks({ lanes }: { lanes: Lanes }) {
@@ -68,40 +63,12 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     const others = lanes.rows.flatMap((r) => r.keys.filter((k) => !chosen.has(keyOf(r, k.id))).map((k) => k.at))
     return [0, lanes.length, lanes.hold_from, lanes.hold_to, ownTime(useSession.getState().playhead, time), ...beats.map((b) => b.at), ...others]
   }
-  const made = (what: Hit, from: [number, number], now: [number, number], held: Held): Edit[] => {
-    const [x0, y0] = inRows(from)
-    const [x, y] = inRows(now)
-    if (what.kind === 'handle') {
-      const to = handleTo(what.track.row, what.end, ticksAt(scale, x), valueAt(what.track, y), lanes.length)
-      return [{ edit: 'set_keys', keys: [keyRef(what.track.row, what.end.key.id)], [what.end.side === 'out' ? 'ease_out' : 'ease_in']: to }]
-    }
-    if (what.kind !== 'key') return []
-    const way = ticksAt(scale, x) - ticksAt(scale, x0)
-    const upright = held.constrain && Math.abs(y - y0) > Math.abs(x - x0)
-    const by = upright ? 0 : snapped(what.at + way, frame, anchors(), scale.perPx, held.free) - what.at
-    const edits: Edit[] = []
-    const keys = useSession.getState().chosenKeys
-    const value = what.track.open && what.track.row.kind === 'number' && !(held.constrain && !upright) ? valueAt(what.track, y) - valueAt(what.track, y0) : 0
-    const sameLane = keys.filter((k) => k.property === what.ref.property && k.layer === what.ref.layer && k.scene === what.ref.scene)
-    if (by) edits.push({ edit: 'shift_keys', keys, by })
-    if (value) edits.push({ edit: 'shift_keys', keys: sameLane, value })
-    return edits
-  }
+  const made = (what: Hit, from: [number, number], now: [number, number], held: Held) => draggedTo(what, { ...drawn, frame, anchors: anchors() }, inRows(from), inRows(now), held)
   const bind = useDrag<Hit>({
     onPress: (what, event) => {
       const more = event.shiftKey || event.ctrlKey || event.metaKey
       if (what.kind === 'key') {
-        const has = useSession.getState().chosenKeys.some((k) => sameKey(k, what.ref))
-        const last = useSession.getState().chosenKeys.at(-1)
-        if (event.shiftKey && last && last.property === what.ref.property && last.layer === what.ref.layer && last.scene === what.ref.scene) {
-          // From the key chosen last up to this one.
-          const order = what.track.row.keys.map((k) => k.id)
-          const [a, b] = [order.indexOf(last.key), order.indexOf(what.ref.key)].sort((m, n) => m - n) as [number, number]
-          const range = order.slice(a, b + 1).map((id) => keyRef(what.track.row, id))
-          const kept = useSession.getState().chosenKeys.filter((k) => !range.some((r) => sameKey(r, k)))
-          chooseKeys([...kept, ...range])
-        } else if (!has) chooseKeys(more ? [...useSession.getState().chosenKeys, what.ref] : [what.ref])
-        else if (more) chooseKeys(useSession.getState().chosenKeys.filter((k) => !sameKey(k, what.ref)))
+        pressed(what, event.shiftKey, more)
       } else if (what.kind === 'box' && !more) chooseKeys([])
     },
     onTap: (what, event) => {
@@ -145,20 +112,8 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     if (!event.ctrlKey && !event.shiftKey) return
     event.preventDefault()
     const [x] = inRows([event.clientX, event.clientY])
-    const span = to - from
-    if (event.ctrlKey) {
-      const at = ticksAt(scale, x)
-      const grown = Math.min(lanes.length, Math.max(frame * 10, span * (event.deltaY > 0 ? 1.25 : 0.8)))
-      const from = Math.min(Math.max(0, at - ((at - scale.from) / span) * grown), lanes.length - grown)
-      setRange(grown >= lanes.length ? null : [from, from + grown])
-    } else if (range) {
-      const by = Math.min(Math.max((event.deltaY / 400) * span, -range[0]), lanes.length - range[1])
-      setRange([range[0] + by, range[1] + by])
-    }
+    setRange(event.ctrlKey ? enlarged([from, to], ticksAt(scale, x), event.deltaY > 0, frame * 10, lanes.length) : range && shifted(range, event.deltaY / 400, lanes.length))
   }
-  const count = lanes.rows.reduce((n, r) => n + r.keys.length, 0)
-  const listed = lanes.rows.flatMap((row) => row.keys.filter((k) => count <= MOST_BUTTONS || chosen.has(keyOf(row, k.id))).map((key) => ({ row, key })))
-  const focusable = chosenKeys.at(-1) ? chosenKeys.at(-1) : listed[0] && keyRef(listed[0].row, listed[0].key.id)
 
   return (
     <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
@@ -194,32 +149,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
               }
             />
           ))}
-          {tracks.map((track) =>
-            track.kind !== 'lane'
-              ? null
-              : track.row.keys
-                  .filter((k) => count <= MOST_BUTTONS || chosen.has(keyOf(track.row, k.id)))
-                  .map((key) => {
-                    const ref = keyRef(track.row, key.id)
-                    const x = LABELS + pxAt(scale, key.at)
-                    const y = track.open ? yOf(track, heightOf(track.row, key, lanes.length)) : track.top + track.height / 2
-                    const ease = key.ease === 'none' ? '' : `, ease ${key.ease}`
-                    return (
-                      <button
-                        key={keyOf(track.row, key.id)}
-                        id={`key-${ref.scene}-${ref.layer ?? ''}-${ref.property}-${ref.key}`}
-                        type="button"
-                        aria-label={`Keyframe of ${track.row.owner || 'the scene'}, ${track.row.label}, at ${frameText(key.at, frame)}, ${ANCHORED[key.anchor]}${ease}`}
-                        aria-pressed={chosen.has(keyOf(track.row, key.id))}
-                        tabIndex={focusable && sameKey(focusable, ref) ? 0 : -1}
-                        onFocus={(e) => e.currentTarget.matches(':focus-visible') && !chosen.has(keyOf(track.row, key.id)) && chooseKeys([ref])}
-                        onKeyDown={keyframeKeys(lanes, frame, time, track.row, key.id)}
-                        className="pointer-events-none absolute size-3.5 -translate-x-1/2 -translate-y-1/2 rounded-full"
-                        style={{ left: x, top: y }}
-                      />
-                    )
-                  }),
-          )}
+          <KeyButtons drawn={drawn} lanes={lanes} frame={frame} time={time} />
           {!tracks.length && (
             <p className="absolute inset-0 grid place-items-center px-8 text-center text-ash">
               Nothing moves in this scene yet. Press the round mark beside any number, choose a move, or record what you change.

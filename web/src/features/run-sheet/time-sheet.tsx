@@ -26,10 +26,7 @@ type Props = { order: string[]; chosen: string[]; onClick: (id: string, event: M
 
 /** The run sheet to time: rows as high as they last, beside the music's waveform and beats; boundaries are dragged. */
 export function TimeSheet({ order, chosen, onClick }: Props) {
-  const project = useProject((s) => s.id)
-  const scenes = useProject((s) => s.document.scenes)
   const songs = useProject((s) => s.document.songs)
-  const marks = useProject((s) => s.marks)
   const stored = useProject((s) => s.timeline)
   const trial = useTrial(triedTimes)
   // While a boundary is dragged, the film as it would be.
@@ -127,40 +124,22 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
               const top = px(bounds[i] ?? 0)
               const height = px((bounds[i + 1] ?? 0) - (bounds[i] ?? 0))
               const span = spans[i]
-              if (!span || !seen(top, top + height)) return null
-              const on = chosen.includes(id)
               return (
-                <li key={id} aria-posinset={i + 1} aria-setsize={order.length} className="absolute inset-x-0" style={{ top, height }}>
-                  <button
-                    type="button"
-                    data-scene={id}
-                    tabIndex={id === (last ?? order[0]) ? 0 : -1}
-                    aria-pressed={on}
-                    onClick={(e) => onClick(id, e)}
-                    className={`flex h-[calc(100%-2px)] w-full items-start gap-1.5 overflow-hidden rounded-md border px-1.5 text-left ${on ? 'border-brass/60 bg-card shadow-sm' : 'border-transparent bg-deep/70 hover:bg-deep'}`}
-                  >
-                    <span className="w-4 shrink-0 pt-0.5 font-mono text-[11px] text-soft">
-                      <span className="sr-only">Scene </span>
-                      {i + 1}
-                    </span>
-                    {height > PICTURE_FROM && marks[id] && (
-                      <img
-                        src={address.end(project, id, 'opening', marks[id])}
-                        alt=""
-                        loading="lazy"
-                        draggable={false}
-                        className="mt-1 max-h-[52px] rounded-[2px]"
-                        style={{ maxHeight: Math.min(52, height - 10) }}
-                      />
-                    )}
-                    {height > 11 && (
-                      <span className="min-w-0 flex-1 pt-0.5 leading-tight">
-                        <span className="block truncate text-[12.5px] font-semibold">{scenes?.[id]?.name || 'Scene'}</span>
-                        {height > 30 && <span className="font-mono text-[11.5px] text-soft">{toSeconds(span.hold_end - span.hold_start).toFixed(2)}s</span>}
-                      </span>
-                    )}
-                  </button>
-                </li>
+                span &&
+                seen(top, top + height) && (
+                  <SceneBlock
+                    key={id}
+                    id={id}
+                    number={i + 1}
+                    count={order.length}
+                    top={top}
+                    height={height}
+                    hold={span.hold_end - span.hold_start}
+                    chosen={chosen.includes(id)}
+                    tabbable={id === (last ?? order[0])}
+                    onClick={onClick}
+                  />
+                )
               )
             })}
           </ol>
@@ -170,39 +149,7 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
             const scene = order[index]
             const span = spans[index]
             if (!seen(y, y)) return null
-            const join = span && span.hold_start > span.join_start
-            return (
-              <div key={scene ?? 'end'} className="absolute inset-x-0" style={{ top: y }}>
-                {join && (
-                  <span
-                    aria-hidden="true"
-                    className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50"
-                    style={{ top: -px(span.hold_start - span.join_start) / 2, height: px(span.hold_start - span.join_start) }}
-                  />
-                )}
-                {scene && (
-                  <button
-                    type="button"
-                    aria-label={`Join into scene ${index + 1}`}
-                    onClick={() => chooseJoin({ at: 'scene', scene })}
-                    className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100"
-                  >
-                    {joinName(scene)}
-                  </button>
-                )}
-                <div
-                  {...drag(index)}
-                  role="slider"
-                  tabIndex={0}
-                  aria-orientation="vertical"
-                  aria-label={scene ? `Boundary between scenes ${index} and ${index + 1}` : 'End of the film'}
-                  aria-valuenow={Math.round(toSeconds(b) * 100) / 100}
-                  aria-valuetext={`${toSeconds(b).toFixed(2)} seconds`}
-                  onKeyDown={nudge(index)}
-                  className="absolute inset-x-0 -top-[5px] h-[10px] cursor-ns-resize touch-none rounded hover:bg-brass/25 focus-visible:bg-brass/30"
-                />
-              </div>
-            )
+            return <Boundary key={scene ?? 'end'} index={index} at={b} y={y} scene={scene} join={span ? px(span.hold_start - span.join_start) : 0} handle={drag(index)} onKeyDown={nudge(index)} />
           })}
           {dragged !== null && (
             <div aria-hidden="true" className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-brass" style={{ top: px(bounds[dragged] ?? 0) }}>
@@ -213,6 +160,73 @@ export function TimeSheet({ order, chosen, onClick }: Props) {
         </div>
       </div>
     </>
+  )
+}
+
+type SceneBlockProps = { id: string; number: number; count: number; top: number; height: number; hold: number; chosen: boolean; tabbable: boolean; onClick: (id: string, event: MouseEvent) => void }
+
+/** A scene as high as it lasts. */
+function SceneBlock({ id, number, count, top, height, hold, chosen, tabbable, onClick }: SceneBlockProps) {
+  const project = useProject((s) => s.id)
+  const name = useProject((s) => s.document.scenes?.[id]?.name)
+  const mark = useProject((s) => s.marks[id])
+  return (
+    <li aria-posinset={number} aria-setsize={count} className="absolute inset-x-0" style={{ top, height }}>
+      <button
+        type="button"
+        data-scene={id}
+        tabIndex={tabbable ? 0 : -1}
+        aria-pressed={chosen}
+        onClick={(e) => onClick(id, e)}
+        className={`flex h-[calc(100%-2px)] w-full items-start gap-1.5 overflow-hidden rounded-md border px-1.5 text-left ${chosen ? 'border-brass/60 bg-card shadow-sm' : 'border-transparent bg-deep/70 hover:bg-deep'}`}
+      >
+        <span className="w-4 shrink-0 pt-0.5 font-mono text-[11px] text-soft">
+          <span className="sr-only">Scene </span>
+          {number}
+        </span>
+        {height > PICTURE_FROM && mark && (
+          <img src={address.end(project, id, 'opening', mark)} alt="" loading="lazy" draggable={false} className="mt-1 max-h-[52px] rounded-[2px]" style={{ maxHeight: Math.min(52, height - 10) }} />
+        )}
+        {height > 11 && (
+          <span className="min-w-0 flex-1 pt-0.5 leading-tight">
+            <span className="block truncate text-[12.5px] font-semibold">{name || 'Scene'}</span>
+            {height > 30 && <span className="font-mono text-[11.5px] text-soft">{toSeconds(hold).toFixed(2)}s</span>}
+          </span>
+        )}
+      </button>
+    </li>
+  )
+}
+
+type BoundaryProps = { index: number; at: number; y: number; scene: string | undefined; join: number; handle: object; onKeyDown: (event: KeyboardEvent) => void }
+
+/** Where one scene gives way to the next, or the film ends: it is dragged. `join`: how long the join is drawn, in pixels. */
+function Boundary({ index, at, y, scene, join, handle, onKeyDown }: BoundaryProps) {
+  return (
+    <div className="absolute inset-x-0" style={{ top: y }}>
+      {join > 0 && <span aria-hidden="true" className="pointer-events-none absolute -right-0.5 w-1.5 rounded-full bg-lichen/50" style={{ top: -join / 2, height: join }} />}
+      {scene && (
+        <button
+          type="button"
+          aria-label={`Join into scene ${index + 1}`}
+          onClick={() => chooseJoin({ at: 'scene', scene })}
+          className="absolute right-2 z-10 -translate-y-1/2 rounded-full border hairline bg-paper px-1.5 font-mono text-[10.5px] leading-4 text-lichen opacity-0 hover:opacity-100 focus-visible:opacity-100"
+        >
+          {joinName(scene)}
+        </button>
+      )}
+      <div
+        {...handle}
+        role="slider"
+        tabIndex={0}
+        aria-orientation="vertical"
+        aria-label={scene ? `Boundary between scenes ${index} and ${index + 1}` : 'End of the film'}
+        aria-valuenow={Math.round(toSeconds(at) * 100) / 100}
+        aria-valuetext={`${toSeconds(at).toFixed(2)} seconds`}
+        onKeyDown={onKeyDown}
+        className="absolute inset-x-0 -top-[5px] h-[10px] cursor-ns-resize touch-none rounded hover:bg-brass/25 focus-visible:bg-brass/30"
+      />
+    </div>
   )
 }
 
