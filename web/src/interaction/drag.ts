@@ -36,6 +36,9 @@ type Handlers<T> = {
   onGiveUp: () => void
 }
 
+/** Presses that something has taken. */
+const taken = new WeakSet<Event>()
+
 /** Binds the drag to pointer events; Escape, a lost pointer or a lost window give it up. Positions are client pixels. */
 export function useDrag<T>(handlers: Handlers<T>) {
   const state = useRef<DragState<T>>({ phase: 'idle' })
@@ -46,37 +49,47 @@ export function useDrag<T>(handlers: Handlers<T>) {
     const before = state.current
     const next = dragged(before, event)
     state.current = next.state
+    if (next.state.phase === 'idle') stop()
     if (next.effect === 'try' && next.state.phase !== 'idle') {
       const { what, start, now, ...held } = next.state
       latest.current.onTry(what, start, now, held)
     } else if (next.effect === 'set' && before.phase !== 'idle') latest.current.onSet(before.what, before.start, before.now, before)
     else if (next.effect === 'giveUp') latest.current.onGiveUp()
   }
-  const feedRef = useRef(feed)
-  feedRef.current = feed
+  const latestFeed = useRef(feed)
+  latestFeed.current = feed
 
-  useEffect(() => {
-    const give = () => feedRef.current({ kind: 'cancel' })
+  // Only while something is pressed: there may be a hundred fields that could be dragged.
+  const listen = useRef<() => void>(() => undefined)
+  const stop = () => {
+    listen.current()
+    listen.current = () => undefined
+  }
+  useEffect(() => () => listen.current(), [])
+  const watch = () => {
+    stop()
+    const give = () => latestFeed.current({ kind: 'cancel' })
     const key = (event: KeyboardEvent) => {
-      if (event.key === 'Escape' && state.current.phase !== 'idle') {
-        give()
-        event.stopImmediatePropagation()
-        event.preventDefault()
-      }
+      if (event.key !== 'Escape' || state.current.phase === 'idle') return
+      give()
+      event.stopImmediatePropagation()
+      event.preventDefault()
     }
     window.addEventListener('blur', give)
     window.addEventListener('keydown', key, true)
-    return () => {
+    listen.current = () => {
       window.removeEventListener('blur', give)
       window.removeEventListener('keydown', key, true)
     }
-  }, [])
+  }
 
   return (what: T) => ({
     onPointerDown: (event: PointerEvent) => {
-      if (event.button !== 0) return
-      event.stopPropagation()
+      // The innermost thing takes a press; it still goes on to what closes menus.
+      if (event.button !== 0 || taken.has(event.nativeEvent)) return
+      taken.add(event.nativeEvent)
       event.currentTarget.setPointerCapture(event.pointerId)
+      watch()
       latest.current.onPress?.(what, event)
       feed({ kind: 'press', what, at: [event.clientX, event.clientY], copy: event.altKey })
     },
@@ -90,4 +103,21 @@ export function useDrag<T>(handlers: Handlers<T>) {
     onPointerCancel: () => feed({ kind: 'cancel' }),
     onLostPointerCapture: () => feed({ kind: 'cancel' }),
   })
+}
+
+type Sliding = { onStart?: () => void; onSlide: (at: [number, number], moving: boolean) => void; onGiveUp?: () => void }
+
+/** A place that follows the pointer from the press on, as on a ruler: `onSlide` hears where it is (client pixels) and whether it still moves. */
+export function useSlide({ onStart, onSlide, onGiveUp }: Sliding) {
+  const bind = useDrag<null>({
+    onPress: (_, event) => {
+      onStart?.()
+      onSlide([event.clientX, event.clientY], true)
+    },
+    onTap: (_, event) => onSlide([event.clientX, event.clientY], false),
+    onTry: (_, __, now) => onSlide(now, true),
+    onSet: (_, __, now) => onSlide(now, false),
+    onGiveUp: () => onGiveUp?.(),
+  })
+  return bind(null)
 }

@@ -1,5 +1,6 @@
 import { Slider } from 'radix-ui'
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, useState } from 'react'
+import { type Held, useDrag } from '@/interaction/drag'
 import { useFits } from './sought'
 import { sum } from './sums'
 
@@ -68,7 +69,6 @@ export function NumberField({
   const [typed, setTyped] = useState<string | null>(null)
   const [dragged, setDragged] = useState<number | null>(null)
   const [wrong, setWrong] = useState(false)
-  const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null)
   const shown = dragged ?? value
   const places = decimals(step)
   const kept = (v: number) => (whole ? Math.round(v) : v)
@@ -85,7 +85,6 @@ export function NumberField({
     else onGiveUp?.()
   }
   const giveUp = () => {
-    drag.current = null
     setDragged(null)
     setTyped(null)
     setWrong(false)
@@ -118,26 +117,13 @@ export function NumberField({
     } else return
     event.stopPropagation()
   }
-  const onPointerDown = (event: PointerEvent<HTMLInputElement>) => {
-    if (event.button !== 0 || value === null || typed !== null) return
-    drag.current = { x: event.clientX, from: value, moved: false }
-    event.currentTarget.setPointerCapture(event.pointerId)
-  }
-  const onPointerMove = (event: PointerEvent<HTMLInputElement>) => {
-    const state = drag.current
-    if (!state) return
-    const way = event.clientX - state.x
-    if (!state.moved && Math.abs(way) < 4) return
-    state.moved = true
-    event.preventDefault()
-    attempt(clamp(state.from + Math.round(way / 2) * step * scale * (event.shiftKey ? 10 : 1)))
-  }
-  const onPointerUp = (event: PointerEvent<HTMLInputElement>) => {
-    const state = drag.current
-    drag.current = null
-    if (state?.moved && dragged !== null) settle(dragged)
-    else if (state) event.currentTarget.focus()
-  }
+  const draggedTo = (from: number, way: number, held: Held) => clamp(from + Math.round(way / 2) * step * scale * (held.constrain ? 10 : 1))
+  const bind = useDrag<number>({
+    onTap: (_, event) => (event.currentTarget as HTMLElement).focus(),
+    onTry: (from, start, now, held) => attempt(draggedTo(from, now[0] - start[0], held)),
+    onSet: (from, start, now, held) => settle(draggedTo(from, now[0] - start[0], held)),
+    onGiveUp: giveUp,
+  })
 
   if (!fits) return null
   return (
@@ -179,10 +165,7 @@ export function NumberField({
         // A press begins a drag; only a press that did not move puts the cursor into the field.
         onMouseDown={(e) => document.activeElement !== e.currentTarget && e.preventDefault()}
         onDragStart={(e) => e.preventDefault()}
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
-        onPointerCancel={giveUp}
+        {...(value !== null && typed === null && bind(value))}
       />
       {mark}
     </div>

@@ -1,5 +1,6 @@
 import { Check, Film } from 'lucide-react'
 import { type MouseEvent, type PointerEvent, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useDrag } from '@/interaction/drag'
 import { address, type Media, type MediaState } from '@/api/client'
 import { pictureMark } from '@/project/project'
 import { TICKS } from '@/project/times'
@@ -8,7 +9,6 @@ import { useShowing } from './showing'
 const TILE = { width: 186, height: 194 }
 const ROW_HEIGHT = 50
 const OVERSCAN_ROWS = 3
-const THRESHOLD_PX = 6
 
 /** How the tiles lie: columns, height of a row, and which rows are in sight. */
 export type Grid = { columns: number; rowHeight: number }
@@ -46,7 +46,6 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
   const list = useRef<HTMLUListElement>(null)
   const [view, setView] = useState({ width: 800, from: 0, to: 30 })
   const [drag, setDrag] = useState<{ ids: string[]; gap: number; x: number; y: number } | null>(null)
-  const pressed = useRef<{ id: string; x: number; y: number } | null>(null)
   const moved = useRef(false)
   const grid = gridOf(view.width, asList)
   const rows = Math.ceil(pictures.length / grid.columns)
@@ -74,16 +73,6 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
   }, [asList])
 
   useEffect(() => {
-    const give = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !pressed.current) return
-      pressed.current = null
-      setDrag(null)
-    }
-    window.addEventListener('keydown', give, true)
-    return () => window.removeEventListener('keydown', give, true)
-  }, [])
-
-  useEffect(() => {
     const index = wanted ? pictures.findIndex(([key]) => key === wanted) : -1
     const scroller = list.current?.closest<HTMLElement>('[data-scroller]')
     if (index < 0 || !scroller || !list.current) return
@@ -94,37 +83,38 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
     useShowing.setState({ picture: null })
   }, [wanted, pictures, asList])
 
-  const press = (id: string) => (event: PointerEvent) => {
-    moved.current = false
-    if (event.button !== 0 || !movable || event.shiftKey || event.ctrlKey || event.metaKey) return
-    pressed.current = { id, x: event.clientX, y: event.clientY }
-    event.currentTarget.setPointerCapture(event.pointerId)
+  const dragTo = (id: string, [x, y]: [number, number]) => {
+    const box = list.current?.getBoundingClientRect()
+    return { ids: chosen.includes(id) ? chosen : [id], gap: gapAt(grid, box?.width ?? 0, pictures.length, x - (box?.left ?? 0), y - (box?.top ?? 0)), x, y }
   }
-  const move = (event: PointerEvent) => {
-    const start = pressed.current
-    const node = list.current
-    if (!start || !node) return
-    if (!drag && Math.hypot(event.clientX - start.x, event.clientY - start.y) < THRESHOLD_PX) return
-    moved.current = true
-    const box = node.getBoundingClientRect()
-    const scroller = node.closest('[data-scroller]')
-    const edge = scroller?.getBoundingClientRect()
-    if (scroller && edge) scroller.scrollTop += event.clientY < edge.top + 40 ? -14 : event.clientY > edge.bottom - 40 ? 14 : 0
-    setDrag({
-      ids: chosen.includes(start.id) ? chosen : [start.id],
-      gap: gapAt(grid, box.width, pictures.length, event.clientX - box.left, event.clientY - box.top),
-      x: event.clientX,
-      y: event.clientY,
-    })
-  }
-  const release = () => {
-    pressed.current = null
-    if (drag) onMove(drag.ids, pictures.slice(drag.gap).find(([k]) => !drag.ids.includes(k))?.[0] ?? null)
-    setDrag(null)
-  }
-  const cancel = () => {
-    pressed.current = null
-    setDrag(null)
+  const bind = useDrag<string>({
+    onPress: () => {
+      moved.current = false
+    },
+    onTry: (id, _, now) => {
+      moved.current = true
+      const scroller = list.current?.closest('[data-scroller]')
+      const edge = scroller?.getBoundingClientRect()
+      if (scroller && edge) scroller.scrollTop += now[1] < edge.top + 40 ? -14 : now[1] > edge.bottom - 40 ? 14 : 0
+      setDrag(dragTo(id, now))
+    },
+    onSet: (id, _, now) => {
+      const { ids, gap } = dragTo(id, now)
+      setDrag(null)
+      onMove(ids, pictures.slice(gap).find(([k]) => !ids.includes(k))?.[0] ?? null)
+    },
+    onGiveUp: () => setDrag(null),
+  })
+  /** A picture is dragged by its tile, but for a press that chooses more. */
+  const handle = (id: string) => {
+    const { onPointerDown, ...rest } = bind(id)
+    return {
+      ...rest,
+      onPointerDown: (event: PointerEvent) => {
+        moved.current = false
+        if (movable && !event.shiftKey && !event.ctrlKey && !event.metaKey) onPointerDown(event)
+      },
+    }
   }
   const first = view.from * grid.columns
   const inSight = pictures.slice(first, view.to * grid.columns)
@@ -157,14 +147,7 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
                 chosen={chosen.includes(id)}
                 tabbable={id === (chosen.at(-1) ?? pictures[0]?.[0])}
                 asList={asList}
-                handlers={{
-                  onPointerDown: press(id),
-                  onPointerMove: move,
-                  onPointerUp: release,
-                  onPointerCancel: cancel,
-                  onClick: (e: MouseEvent) => !moved.current && onClick(id, e),
-                  onDoubleClick: () => onOpen(id),
-                }}
+                handlers={{ ...handle(id), onClick: (e: MouseEvent) => !moved.current && onClick(id, e), onDoubleClick: () => onOpen(id) }}
               />
             </li>
           )

@@ -1,6 +1,7 @@
 import { SplitSquareHorizontal } from 'lucide-react'
-import { type PointerEvent, useState } from 'react'
+import { useRef, useState } from 'react'
 import type { Edit } from '@/api/client'
+import { useSlide } from '@/interaction/drag'
 import { useDeveloped } from './developed'
 
 /** The corrected picture; before and after by holding a button, or split by a line that is dragged. */
@@ -9,25 +10,17 @@ export function LightStage({ id, url, name, corrected }: { id: string; url: stri
   const [held, setHeld] = useState(false)
   const plain: Edit[] = [{ edit: 'set_pictures', ids: [id], correction: null }]
   const before = useDeveloped(id, plain, false)
-  const move = (event: PointerEvent<HTMLDivElement>) => {
-    const box = event.currentTarget.getBoundingClientRect()
-    setSplit(Math.min(1, Math.max(0, (event.clientX - box.left) / box.width)))
-  }
+  const stage = useRef<HTMLDivElement>(null)
+  const slide = useSlide({
+    onSlide: ([x]) => {
+      const box = stage.current?.getBoundingClientRect()
+      if (box) setSplit(Math.min(1, Math.max(0, (x - box.left) / box.width)))
+    },
+  })
   if (!url) return <span className="text-ash">…</span>
   return (
     <div className="relative max-h-full max-w-full p-3">
-      <div
-        className={`relative ${split === null ? '' : 'cursor-ew-resize touch-none'}`}
-        onPointerDown={
-          split === null
-            ? undefined
-            : (e) => {
-                e.currentTarget.setPointerCapture(e.pointerId)
-                move(e)
-              }
-        }
-        onPointerMove={(e) => split !== null && e.buttons === 1 && move(e)}
-      >
+      <div className={`relative ${split === null ? '' : 'cursor-ew-resize touch-none'}`} ref={stage} {...(split !== null && slide)}>
         <img src={held && before.url ? before.url : url} alt={held ? `${name} before` : name} draggable={false} className="block max-h-[calc(62vh-24px)] max-w-full object-contain" />
         {split !== null && before.url && (
           <>
@@ -78,7 +71,7 @@ export function LightStage({ id, url, name, corrected }: { id: string; url: stri
             type="button"
             aria-pressed={split !== null}
             onClick={() => setSplit(split === null ? 0.5 : null)}
-            className={`flex h-7 items-center gap-1.5 rounded-full px-3 ${split === null ? 'hover:bg-white/15' : 'bg-glow text-[#2b2620]'}`}
+            className={`flex h-7 items-center gap-1.5 rounded-full px-3 ${split === null ? 'hover:bg-white/15' : 'bg-glow text-night'}`}
           >
             <SplitSquareHorizontal size={14} /> Split
           </button>

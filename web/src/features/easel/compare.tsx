@@ -1,5 +1,6 @@
 import { X } from 'lucide-react'
-import { type PointerEvent, useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
+import { useSlide } from '@/interaction/drag'
 import { address } from '@/api/client'
 import { useProject } from '@/project/project'
 import { compareWith, useSession } from '@/project/session'
@@ -25,15 +26,22 @@ export function Compare({ box }: { box: Box }) {
     const timer = setTimeout(() => setSource(address.version(project, version, scene, moment)), REST_MS)
     return () => clearTimeout(timer)
   }, [project, version, scene, moment])
+  const frame = useRef<HTMLFieldSetElement>(null)
+  const from = useRef(share)
+  const slide = useSlide({
+    onStart: () => {
+      from.current = share
+    },
+    onSlide: ([x]) => {
+      const rect = frame.current?.getBoundingClientRect()
+      if (rect) setShare(Math.min(1, Math.max(0, (x - rect.left) / rect.width)))
+    },
+    onGiveUp: () => setShare(from.current),
+  })
   if (!compared) return null
-  const drag = (event: PointerEvent) => {
-    if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId)
-    const rect = event.currentTarget.parentElement?.getBoundingClientRect()
-    if (rect && event.buttons) setShare(Math.min(1, Math.max(0, (event.clientX - rect.left) / rect.width)))
-  }
   const label = 'absolute bottom-2 max-w-[45%] truncate rounded-full bg-black/65 px-2.5 py-0.5 text-[12px] text-white'
   return (
-    <fieldset aria-label={`Compared with “${compared.name}”`} className="absolute overflow-hidden" style={{ left: box.left, top: box.top, width: box.width, height: box.height }}>
+    <fieldset ref={frame} aria-label={`Compared with “${compared.name}”`} className="absolute overflow-hidden" style={{ left: box.left, top: box.top, width: box.width, height: box.height }}>
       {source && (
         <img
           src={source}
@@ -55,8 +63,7 @@ export function Compare({ box }: { box: Box }) {
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round(share * 100)}
-        onPointerDown={drag}
-        onPointerMove={drag}
+        {...slide}
         onKeyDown={(e) => {
           const way = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0
           if (!way) return

@@ -85,7 +85,7 @@ export function Outline({ name, corners, box, origin, look, bare, under, edges, 
       <polygon
         points={polygon}
         fill="transparent"
-        className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-[#e2a94a] hover:[stroke-width:1.5]' : ''}`}
+        className={`pointer-events-auto cursor-move ${bare ? 'hover:stroke-glow hover:[stroke-width:1.5]' : ''}`}
         {...(under ? { 'aria-hidden': true } : { role: 'button', tabIndex: 0, 'aria-label': `Move ${name}` })}
         onKeyDown={nudge('inside', centre)}
         onDoubleClick={onEnter}

@@ -72,7 +72,7 @@ export function Toolbar() {
       />
       <span className="flex-1" />
       {looking === 'live' && target === 'camera' && (
-        <button type="button" onClick={() => takeHoldOf('layer')} className="mr-2 flex h-7 items-center rounded-lg bg-glow px-2.5 text-[#2b2620]">
+        <button type="button" onClick={() => takeHoldOf('layer')} className="mr-2 flex h-7 items-center rounded-lg bg-glow px-2.5 text-night">
           Moving the camera · done
         </button>
       )}

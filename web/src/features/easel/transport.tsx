@@ -21,7 +21,7 @@ export function Transport() {
   }
   return (
     <div className="flex h-[46px] shrink-0 items-center gap-2 bg-pit px-3">
-      <button type="button" aria-label={playing ? 'Pause' : 'Play'} onClick={togglePlaying} className="grid size-8 shrink-0 place-items-center rounded-full bg-chalk text-[#2b2620] hover:bg-white">
+      <button type="button" aria-label={playing ? 'Pause' : 'Play'} onClick={togglePlaying} className="grid size-8 shrink-0 place-items-center rounded-full bg-chalk text-night hover:bg-white">
         {playing ? <Pause size={15} fill="currentColor" /> : <Play size={15} fill="currentColor" className="ml-0.5" />}
       </button>
       <IconButton kind="dark" label="One frame back" onClick={() => stepFrames(-1)} className="!w-7">
@@ -34,7 +34,7 @@ export function Transport() {
       <Waiting />
       <ScrubBar onSeek={seek} />
       <span className="font-mono text-[12.5px] text-ash">{frameText(timeline.length, timeline.frame_ticks)}</span>
-      <button type="button" aria-pressed={loop} onClick={toggleLoop} className={`flex h-7 items-center gap-1.5 rounded-lg px-2 ${loop ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}>
+      <button type="button" aria-pressed={loop} onClick={toggleLoop} className={`flex h-7 items-center gap-1.5 rounded-lg px-2 ${loop ? 'bg-glow text-night' : 'hover:bg-white/10'}`}>
         <Repeat size={14} /> Loop scene
       </button>
       <IconButton kind="dark" label="Full screen" onClick={toggleFullScreen}>

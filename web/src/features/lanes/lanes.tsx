@@ -58,7 +58,7 @@ export function Lanes() {
           aria-pressed={recording}
           title="What you change becomes keyframes at the playhead (R)"
           onClick={() => toggle('recording')}
-          className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-[#2b2620]' : 'hover:bg-white/10'}`}
+          className={`flex h-6 items-center gap-1.5 whitespace-nowrap rounded-md px-2 ${recording ? 'bg-glow text-night' : 'hover:bg-white/10'}`}
         >
           <Circle size={9} fill="currentColor" /> {busy ? 'Record' : recording ? 'Recording changes' : 'Record changes'}
         </button>

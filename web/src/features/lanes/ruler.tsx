@@ -1,7 +1,6 @@
 import type { EditOf } from '@/api/client'
-import type { PointerEvent } from 'react'
 import { useRef } from 'react'
-import { useDrag } from '@/interaction/drag'
+import { useDrag, useSlide } from '@/interaction/drag'
 import { seek } from '@/playback/screen'
 import type { Lanes } from '@/playback/socket'
 import { filmTime, ownTime, sceneTime } from '@/project/scene-time'
@@ -24,12 +23,18 @@ export function Ruler({ lanes, scale, to, beats, marks, left, height, zoomed, on
   const first = Math.min(...marks)
   const last = Math.max(...marks)
   const stretchable = marks.length > 1 && last > first
-  const down = useRef(false)
   const at = (clientX: number) => {
     const rect = bar.current?.getBoundingClientRect()
     return Math.min(Math.max(Math.round(Math.round(ticksAt(scale, clientX - (rect?.left ?? 0)) / frame) * frame), 0), lanes.length)
   }
-  const scrub = (event: PointerEvent, moving: boolean) => seek(filmTime(Math.min(at(event.clientX), lanes.length - frame)), moving)
+  const from = useRef(0)
+  const slide = useSlide({
+    onStart: () => {
+      from.current = useSession.getState().playhead
+    },
+    onSlide: ([x], moving) => seek(filmTime(Math.min(at(x), lanes.length - frame)), moving),
+    onGiveUp: () => seek(from.current),
+  })
   const made = (side: 'first' | 'last', start: [number, number], now: [number, number]): EditOf<'stretch_keys'> => {
     const to = (side === 'first' ? first : last) + at(now[0]) - at(start[0])
     return { edit: 'stretch_keys', keys: useSession.getState().chosenKeys, first, last, to_first: side === 'first' ? to : first, to_last: side === 'last' ? to : last }
@@ -73,20 +78,7 @@ export function Ruler({ lanes, scale, to, beats, marks, left, height, zoomed, on
           const now = ownTime(useSession.getState().playhead)
           seek(filmTime(Math.min(Math.max(now + way * frame * (e.shiftKey ? 10 : 1), 0), lanes.length - frame)))
         }}
-        onPointerDown={(e) => {
-          if (e.button !== 0) return
-          down.current = true
-          e.currentTarget.setPointerCapture(e.pointerId)
-          scrub(e, true)
-        }}
-        onPointerMove={(e) => down.current && scrub(e, true)}
-        onPointerUp={(e) => {
-          if (down.current) scrub(e, false)
-          down.current = false
-        }}
-        onPointerCancel={() => {
-          down.current = false
-        }}
+        {...slide}
         className="relative flex-1 cursor-pointer touch-none overflow-hidden"
       >
         {ticks.map((t) => (

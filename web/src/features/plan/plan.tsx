@@ -168,7 +168,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
       </g>
       {view.lamp && (
         <g {...handle(of('lamp'), view.lamp, 'Move the lamp')}>
-          <circle cx={seen(view.lamp)[0]} cy={seen(view.lamp)[1]} r={7} className="fill-[#ffe2b0] stroke-glow" strokeWidth={2} />
+          <circle cx={seen(view.lamp)[0]} cy={seen(view.lamp)[1]} r={7} className="fill-lamplight stroke-glow" strokeWidth={2} />
           <text x={seen(view.lamp)[0] + 10} y={seen(view.lamp)[1] + 4} className="pointer-events-none fill-ash text-[11px]">
             lamp
           </text>

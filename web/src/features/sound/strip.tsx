@@ -1,7 +1,7 @@
 import { Minus, Plus } from 'lucide-react'
-import { type KeyboardEvent, type MouseEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, type MouseEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { EditOf, Heard, Song, SoundFile } from '@/api/client'
-import { type Held, useDrag } from '@/interaction/drag'
+import { type Held, useDrag, useSlide } from '@/interaction/drag'
 import { useTrial } from '@/interaction/trial'
 import { inOrder } from '@/project/ordering'
 import { edit } from '@/project/connection'
@@ -55,10 +55,8 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
   const order = inOrder(songs)
   const rule = ruleOf(scale, RULE_PX)
   const rules = useMemo(() => Array.from({ length: Math.floor(toSeconds(length) / rule) + 1 }, (_, i) => i * rule), [length, rule])
-  const seekTo = (event: PointerEvent | MouseEvent) => {
-    const box = event.currentTarget.getBoundingClientRect()
-    movePlayhead(Math.max(0, Math.min(ticksAt(scale, event.clientX - box.left), length)))
-  }
+  const ruler = useRef<HTMLDivElement>(null)
+  const slide = useSlide({ onSlide: ([x]) => movePlayhead(Math.max(0, Math.min(ticksAt(scale, x - (ruler.current?.getBoundingClientRect().left ?? 0)), length))) })
   return (
     <div className="relative min-h-0 flex-1">
       <div className="absolute bottom-3 right-4 z-10 flex rounded-lg border hairline bg-card shadow">
@@ -74,7 +72,7 @@ export function Strip({ heard, chosen, onChoose }: { heard: Heard; chosen: strin
       </div>
       <div ref={area} className="on-dark h-full overflow-auto bg-pit text-chalk">
         <div className="relative" style={{ width: Math.max(px(length) + 24, width) }}>
-          <div role="presentation" className="relative h-6 cursor-pointer border-b border-white/15" onPointerDown={seekTo}>
+          <div ref={ruler} role="presentation" className="relative h-6 cursor-pointer touch-none border-b border-white/15" {...slide}>
             {rules.map((s) => (
               <span key={s} className="absolute top-0 border-l border-white/20 pl-1 font-mono text-[11px] text-ash" style={{ left: px(s * TICKS) }}>
                 {clockText(s * TICKS, rule < 1 ? 1 : 0)}
@@ -182,7 +180,7 @@ function Block({ id, song: stored, sound, scale, on, beats, bars, onChoose, ...p
   const dense = shown.length > width / 5
   return (
     <li className="relative" style={{ height: ROW }}>
-      <div className={`absolute top-1 overflow-hidden rounded-md ${on ? 'bg-[#5a4522] ring-2 ring-glow' : 'bg-[#3d3a34]'} ${song.muted ? 'opacity-45' : ''}`} style={{ left, width, height: ROW - 8 }}>
+      <div className={`absolute top-1 overflow-hidden rounded-md ${on ? 'bg-umber ring-2 ring-glow' : 'bg-peat'} ${song.muted ? 'opacity-45' : ''}`} style={{ left, width, height: ROW - 8 }}>
         <button {...drag('body')} type="button" aria-pressed={on} onClick={onChoose} onDoubleClick={addPoint} className="absolute inset-0 cursor-grab touch-none text-left">
           <span className="absolute bottom-0.5 left-2 truncate text-[11.5px]" style={{ maxWidth: width - 12 }}>
             {sound.name} <span className="text-ash">{clockText(end - start)}</span>
