@@ -37,10 +37,16 @@ def _still_found(page: Page, part: str) -> list[str]:
 
 
 def _found(page: Page, part: str) -> list[str]:
-    # What lies behind a dialog has been looked at before, and cannot be reached.
-    found = page.evaluate("""part => axe.run(document.querySelector('[role=dialog]') ?? (part ? document.querySelector(part) : document),
-        {resultTypes: ['violations'], elementRef: false, selectors: false, preload: false,
-        ...(document.documentElement.dataset.theme === 'dark' ? {runOnly: ['color-contrast']} : {})})""", part)
+    # What lies behind a dialog has been looked at before, and cannot be reached: it is not laid out meanwhile.
+    found = page.evaluate("""async part => {
+        const dialog = document.querySelector('[role=dialog]'), behind = document.getElementById('root');
+        if (dialog) behind.style.display = 'none';
+        const found = await axe.run(dialog ?? (part ? document.querySelector(part) : document),
+            {resultTypes: ['violations'], elementRef: false, selectors: false, preload: false,
+            ...(document.documentElement.dataset.theme === 'dark' ? {runOnly: ['color-contrast']} : {})});
+        behind.style.display = '';
+        return found;
+    }""", part)
     return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] if v["impact"] in ("serious", "critical") for n in v["nodes"]]
 
 
