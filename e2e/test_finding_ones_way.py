@@ -73,28 +73,28 @@ def test_columns_and_lanes_are_resized_by_pointer_and_keyboard_and_stay_so(page:
     page.mouse.down()
     page.mouse.move(box["x"] + 63, 300, steps=4)
     page.mouse.up()
-    assert width(sheet) == pytest.approx(wide + 60, abs=2)
+    until(lambda: width(sheet) == pytest.approx(wide + 60, abs=2), 5, "as wide as it was dragged")
     # Escape gives a drag up, as it does everywhere.
     page.mouse.move(box["x"] + 63, 300)
     page.mouse.down()
     page.mouse.move(box["x"] + 23, 300, steps=4)
     page.keyboard.press("Escape")
     page.mouse.up()
-    assert width(sheet) == pytest.approx(wide + 60, abs=2)
+    until(lambda: width(sheet) == pytest.approx(wide + 60, abs=2), 5, "as wide as it was dragged")
     upper = page.get_by_role("separator", name="Height of the lanes")
     upper.press("Shift+ArrowUp")
     upper.press("ArrowDown")
     until(lambda: height(lanes) == pytest.approx(high + 64, abs=2), 5, "higher by keys")
     page.reload()
     expect(edge).to_be_visible()
-    assert (width(sheet), height(lanes)) == (pytest.approx(wide + 60, abs=2), pytest.approx(high + 64, abs=2))
+    until(lambda: (width(sheet), height(lanes)) == (pytest.approx(wide + 60, abs=2), pytest.approx(high + 64, abs=2)), 5, "as it was left")
     # However small the window, each keeps its room; the usual sizes come back with a key.
     page.set_viewport_size({"width": 1024, "height": 700})
-    assert width(page.get_by_role("region", name="Easel")) > 380
+    until(lambda: width(page.get_by_role("region", name="Easel")) > 380, 5, "room for the easel")
     edge.focus()
     page.keyboard.press("Home")
     page.set_viewport_size({"width": 1280, "height": 800})
-    assert width(sheet) == pytest.approx(wide, abs=1)
+    until(lambda: width(sheet) == pytest.approx(wide, abs=1), 5, "as usual")
 
 
 FIRST, LAST = ("ease-",), ("duplicate", "group", "delete", "undo", "redo", "go-", "place-", "picture-")
