@@ -13,8 +13,8 @@ from .models import Document
 
 @dataclass(frozen=True, slots=True)
 class Applied:
-    """Values that may be inherited, as they apply, and `differing`, the parts that are not as a new one has them. `scenes` (by id) and `layers` (by `container/layer`) give each by the index in `values`:
-    most scenes share what they inherit."""
+    """Values that may be inherited, as they apply, and `differing`, the parts that are not as a new one has them. `scenes` (by id) and
+    `layers` (by `container/layer`) give each by the index in `values`: most scenes share what they inherit."""
 
     values: list[Any]
     scenes: dict[str, dict[str, int]]
