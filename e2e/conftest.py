@@ -196,6 +196,13 @@ CHAPTERS = {
 }
 
 
+def give(button: Locator, files: Any) -> None:
+    """Presses what asks for files, and gives it some."""
+    with button.page.expect_file_chooser() as asked:
+        button.click()
+    asked.value.set_files(files)
+
+
 def part(page: Page, name: str) -> Locator:
     """A part of the details, its chapter opened."""
     details = page.get_by_role("complementary", name="Details")

@@ -8,6 +8,8 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
+from oak_lens.stack.start import ROOT
+
 from .conftest import call, copy_of_demo, demo, numbered_row, open_desk, part, project_id, until
 
 
@@ -97,16 +99,20 @@ def test_columns_and_lanes_are_resized_by_pointer_and_keyboard_and_stay_so(page:
     until(lambda: width(sheet) == pytest.approx(wide, abs=1), 5, "as usual")
 
 
-FIRST, LAST = ("ease-",), ("duplicate", "group", "delete", "undo", "redo", "go-", "place-", "picture-")
-"""What needs chosen keyframes comes first; what changes what is chosen, or leads elsewhere, last."""
+ORDER = ("redo", "beats-tap", "beats-remove", "copy", "ease-", "keys-", "path-", "curves", "lane-away", "turn-", "reset-window", "")
+LATE = ("group", "list-", "together", "into-film", "ungroup", "go-", "scenes-", "duplicate", "place-", "picture-", "delete", "undo", "remove-", "all")
+"""What needs something that is chosen comes first; what changes what is chosen, or leads elsewhere, last."""
 
-APART = {"full", "projects", "sign-out"}
-"""Full screen needs a key that is really pressed; these two lead away: they are done otherwise."""
+ASKS = {"add-pictures": "contact-sheet", "add-folder": "contact-sheet", "replace-file": "contact-sheet", "add-music": "sound"}
+"""They ask for files."""
+
+APART = {"full", "projects", "sign-out", *ASKS}
+"""Full screen and files need a key that is really pressed; two lead away: they are done otherwise."""
 
 LISTED = """() => [[...document.querySelectorAll('[role=option]')].map(r => [r.id.slice(8), r.firstElementChild.textContent]),
 parseInt(/(\\d+) (?:that )?can/.exec(document.getElementById('commands').nextElementSibling.textContent)[1])]"""
 
-DRIVE = """async (entries) => {
+DRIVE = """async ([entries, again]) => {
   const wait = (found, ms = 8000) => new Promise(done => {
     const end = performance.now() + ms;
     const look = () => { const it = found(); if (it || performance.now() > end) done(it); else setTimeout(look, 4); };
@@ -119,6 +125,7 @@ DRIVE = """async (entries) => {
     box.dispatchEvent(new Event('input', {bubbles: true}));
   };
   // How it looks is looked at elsewhere: nothing is asked for here, and the desk under the list is neither laid out nor painted.
+  const send = WebSocket.prototype.send;
   WebSocket.prototype.send = () => {};
   document.getElementById('root').style.contentVisibility = 'hidden';
   let edits = 0, faults = [];
@@ -127,7 +134,8 @@ DRIVE = """async (entries) => {
     const answer = await really(...what);
     const request = what[0] instanceof Request ? what[0] : {url: String(what[0]), method: what[1]?.method ?? 'GET'};
     if (request.method === 'POST' && request.url.endsWith('/edits')) edits += 1;
-    if (answer.status >= 400) faults.push(`${request.url}: ${answer.status} ${await answer.clone().text()}`);
+    // What is read while it is being taken away may be gone.
+    if (answer.status >= 400 && request.method !== 'GET') faults.push(`${request.url}: ${answer.status} ${await answer.clone().text()}`);
     return answer;
   };
   const said = [];
@@ -136,36 +144,46 @@ DRIVE = """async (entries) => {
       find('nav[aria-label=Places] a:nth-child(2)').click();
       await wait(() => find('#easel canvas'));
     }
+    const field = {title: 'Project title', 'scene-name': 'Name of the scene', 'rename-layer': 'Name of the layer', 'find-number': 'Find a number'}[id];
+    document.getElementById('root').style.contentVisibility = field ? '' : 'hidden';
     const before = edits;
-    for (const again of [true, false]) {
+    for (const more of [true, false]) {
       press({key: 'k', ctrlKey: true});
       const box = await wait(() => find('[role=combobox]'));
+      if (!box) return [...said, `before ${id} the list does not open: ${document.activeElement.outerHTML}`];
       type(box, label);
       const row = await wait(() => document.getElementById(`command-${id}`), 150);
       if (row) { row.click(); break; }
       // What was done before has chosen something else, for which it is not offered.
       press({key: 'Escape'});
       await wait(() => !find('[role=combobox]'));
-      if (again) [...document.querySelectorAll('[aria-label^="Layers, topmost"] button')].find(b => b.textContent === 'card1')?.click();
+      if (more) find('[data-scene="a"]')?.click(), [...document.querySelectorAll('[aria-label^="Layers, topmost"] button')].find(b => b.textContent === again)?.click();
       else said.push(`${id} is not offered`);
     }
     await wait(() => !find('[role=combobox]'));
-    if (/^(dialog-|join$|beginning$|ending$)/.test(id)) {
+    if (field) {
+      if (!(await wait(() => document.activeElement?.getAttribute('aria-label') === field, 2000))) said.push(`${id} leads into no field`);
+      press({key: 'Escape'});
+      await new Promise(done => setTimeout(done));
+    } else if (/^(dialog-|join$|beginning$|ending$|correct$|trim$)/.test(id)) {
       if (!(await wait(() => find('[role=dialog]')))) said.push(`${id} opens nothing`);
       press({key: 'Escape'});
       await wait(() => !find('[role=dialog]'));
     } else {
       await wait(() => find('header [role=status]').textContent === 'kept');
-      if (/^(add|look|move|entrance|exit|camera|join|layout|ease)-/.test(id) && !(await wait(() => edits > before, 2000))) said.push(`${id} changes nothing`);
+      if (/^(add|look|move|entrance|exit|camera|join|layout|ease|align|spread|turn|flip|sort|song|beats|keys|path|fit)-/.test(id) && !(await wait(() => edits > before, 2000))) said.push(`${id} changes nothing`);
     }
     if (faults.length) said.push(`${id}: ${faults.splice(0).join()}`);
   }
+  WebSocket.prototype.send = send;
+  document.getElementById('root').style.contentVisibility = '';
+  window.fetch = really;
   return said;
 }"""
 
 
 def small_project(page: Page) -> str:
-    """A project of small cards: three in one scene, one in another, with a key that is set and a song."""
+    """A project of small cards in which every action finds something to do: layers with keyframes, groups, a look that is followed, songs."""
     project = str(call(page, "POST", "/api/projects", {"title": "Every command"})["id"])
     path = f"/api/projects/{project}"
     token = page.request.get("/api/session").json()["token"]
@@ -177,45 +195,148 @@ def small_project(page: Page) -> str:
         record = page.request.post(f"{path}/pictures", headers=headers, data=card.getvalue()).json()["record"]
         pictures.append({"id": f"p{number}", **record})
     sound = call(page, "POST", f"{path}/made-music", {"mood": "calm", "tempo": 90, "intensity": 0.2, "seconds": 5, "seed": 1})["record"]
-    edits = [
+    photos = [{"id": name, "media": "p1"} for name in ("Two", "Three", "Four", "Five")]
+    edits: list[dict[str, Any]] = [
         {"edit": "set_frame", "width": 320, "height": 180, "rate": "24"},
         {"edit": "add_pictures", "pictures": pictures},
         {"edit": "add_scenes", "scenes": [{"id": "a", "media": "p0"}, {"id": "b", "media": "p1"}]},
-        {"edit": "add_photos", "scene": "a", "photos": [{"id": "two", "media": "p1"}, {"id": "three", "media": "p2"}]},
-        {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "two", "property": "placement.turn", "on": "a"}], "at": 0},
-        {"edit": "add_sounds", "sounds": [{"id": "m", **sound}]},
+        {"edit": "add_photos", "scene": "a", "photos": photos},
+        {"edit": "add_photos", "scene": "b", "photos": [{"id": "Six", "media": "p1"}, {"id": "Seven", "media": "p1"}]},
+        *({"edit": "set_layers", "layers": [{"scene": "a", "layer": p["id"]}], "name": p["id"]} for p in photos),
+        {"edit": "group_layers", "layers": [{"scene": "a", "layer": "Four"}, {"scene": "a", "layer": "Five"}], "id": "pair", "name": "Pair"},
+        {"edit": "group_layers", "layers": [{"scene": "b", "layer": "Six"}, {"scene": "b", "layer": "Seven"}], "id": "other"},
+        {"edit": "share_group", "scene": "b", "layer": "other", "id": "shared"},
+        {"edit": "use_look", "look": "bare", "photos": [{"scene": "a", "layer": "Two"}]},
+        {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "Two", "property": "placement.path", "on": "a"}], "at": 0},
+        {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "Two", "property": "placement.path", "on": "a"}], "at": 705_600_000},
+        {"edit": "add_sounds", "sounds": [{"id": "m", **sound}, {"id": "n", **sound}]},
     ]
-    call(page, "POST", f"{path}/edits", {"base": 1, "edits": edits})
+    opened = call(page, "POST", f"{path}/edits", {"base": 1, "edits": edits})
+    first, second = call(page, "GET", path)["document"]["songs"]
+    shaped = {"points": {"p": {"at": 0, "level": -3.0}}, "length": 4 * 705_600_000}
+    edits = [
+        {"edit": "set_songs", "ids": [first], "song": shaped},
+        {"edit": "set_songs", "ids": [second], "song": {"muted": True}},
+        {"edit": "set_guides", "guides": [{"axis": "x", "at": 0.3}]},
+    ]
+    call(page, "POST", f"{path}/edits", {"base": opened["revision"], "edits": edits})
     return project
 
 
-def test_every_entry_of_the_command_list_does_what_it_says(page: Page) -> None:
-    project = small_project(page)
-    open_desk(page, project)
-    page.locator("canvas[data-drawn]").first.wait_for()
-    page.get_by_role("list", name="Layers, topmost first").get_by_role("button", name="card1", exact=True).click()
-    page.get_by_role("button", name=re.compile("^Keyframe of card1, Turn")).press(" ")
-    # All there are, from what is found by each letter: the list shows the best sixty.
+def choose_song(page: Page, number: int) -> None:
+    page.get_by_role("link", name="Sound").click()
+    page.get_by_role("list", name="Songs").get_by_role("button").nth(number).click()
+
+
+def choose_pictures(page: Page, count: int) -> None:
+    page.get_by_role("link", name="Contact sheet").click()
+    tiles = page.get_by_role("list", name="Pictures").get_by_role("button")
+    for n in range(count):
+        tiles.nth(n).click(modifiers=["Control"] if n else [])
+    page.get_by_role("link", name="Desk").click()
+
+
+def layer(page: Page, name: str) -> Locator:
+    return page.get_by_role("list", name="Layers, topmost first").get_by_role("button", name=name, exact=True)
+
+
+def a_keyframe(page: Page) -> None:
+    choose_song(page, 0)
+    choose_pictures(page, 1)
+    layer(page, "Two").click()
+    page.get_by_role("button", name=re.compile("^Keyframe of Two, ")).first.press(" ")
+    page.keyboard.press("Control+a")
+
+
+def several_of_each(page: Page) -> None:
+    choose_song(page, 1)
+    choose_pictures(page, 2)
+    numbered_row(page, 1).click()
+    layer(page, "Two").click()
+    layer(page, "Three").click(modifiers=["Control"])
+    layer(page, "card0").click(modifiers=["Control"])
+
+
+def a_group(page: Page) -> None:
+    numbered_row(page, 1).click()
+    layer(page, "Pair").click()
+
+
+def a_layer_in_a_group(page: Page) -> None:
+    numbered_row(page, 1).click()
+    page.get_by_role("button", name="Open Pair").click()
+    layer(page, "Four").click()
+
+
+def two_scenes(page: Page) -> None:
+    numbered_row(page, 1).click()
+    page.keyboard.press("k")
+    page.get_by_role("button", name="Undo: ").click()
+    page.keyboard.press("k")
+    page.keyboard.press("Control+z")
+    numbered_row(page, 2).click(modifiers=["Control"])
+
+
+CHOICES = ((a_keyframe, "Two"), (a_layer_in_a_group, "Four"), (a_group, "Pair"), (several_of_each, "Two"), (two_scenes, "Two"))
+"""What is chosen, so that everything can be done to something; and what is chosen again where that was lost."""
+
+PROBES = ("", *"abcdefghijklmnopqrstuvwxyz", *["ea", "mo", "lo", "jo", "ca", "en", "ex", "picture", "song", "beats", "key", "path", "move", "layer", "scene", "go", "look", "film", "lamp", "the", "chosen"])
+
+
+def rank(key: str) -> tuple[int, str]:
+    late = next((n + 1 for n, name in enumerate(LATE) if key.startswith(name)), 0)
+    return late * 100 + next(n for n, name in enumerate(ORDER) if key.startswith(name)), key
+
+
+def offered(page: Page) -> dict[str, str]:
+    """All commands that can be done now, from what is found by words: the list shows the best sixty."""
     page.keyboard.press("Control+k")
     box = page.get_by_role("combobox", name="Find a command")
     entries: dict[str, str] = {}
-    for letters in ("", *"abcdefghijklmnopqrstuvwz", "ea", "mo", "lo", "jo", "ca", "en", "ex"):
-        box.fill(letters)
+    for words in PROBES:
+        box.fill(words)
         shown, count = page.evaluate(LISTED)
         entries |= dict(shown)
+        if not words:
+            total = count
+        if len(entries) == total:
+            break
     page.keyboard.press("Escape")
-    assert len(entries) == count > 180
-    ranks = {key: 0 if key.startswith(FIRST) else 1 + next((n + 1 for n, end in enumerate(LAST) if key.startswith(end)), 0) for key in entries}
-    driven = [[key, entries[key]] for key in sorted(entries, key=lambda k: ranks[k]) if key not in APART]
+    assert len(entries) == total
+    return entries
+
+
+def test_every_entry_of_the_command_list_does_what_it_says(page: Page) -> None:
+    made = small_project(page)
     page.route("**/frame?*", lambda route: route.abort())
     # Other tests are the other browsers: they stay signed in.
     page.route("**/api/session/end", lambda route: route.fulfill(status=204) if '"others":true' in (route.request.post_data or "") else route.continue_())
-    said = page.evaluate(DRIVE, driven)
+    done, said = set(APART), []
+    for choose, again in CHOICES:
+        project = call(page, "POST", "/api/projects", {"title": "x", "edits": [], "copy_of": made})["id"]
+        open_desk(page, project)
+        page.locator("canvas[data-drawn]").first.wait_for()
+        choose(page)
+        entries = {key: label for key, label in offered(page).items() if key not in done}
+        done |= set(entries)
+        said += page.evaluate(DRIVE, [[[key, entries[key]] for key in sorted(entries, key=rank)], again])
     assert not said, "\n".join(said)
+    files = [path for path in (ROOT / "web" / "src" / "features").rglob("*.ts") if path.stem in ("commands", "keyed", "listed")]
+    written = {name for file in files for name in re.findall(r"\bid: '([a-z-]+)',\s+label:", file.read_text())}
+    assert len(files) > 10 and not sorted(written - done)
+    for key, place in ASKS.items():
+        open_desk(page, project)
+        if key == "replace-file":
+            choose_pictures(page, 1)
+        page.keyboard.press("Control+k")
+        page.get_by_role("combobox", name="Find a command").fill(key.replace("-", " "))
+        with page.expect_file_chooser():
+            page.keyboard.press("Enter")
+        assert page.url.endswith(place)
     for label, seen in (("All projects", "Projects"), ("Sign out this browser", "Oak Lens")):
         open_desk(page, project)
         page.keyboard.press("Control+k")
-        box.fill(label)
+        page.get_by_role("combobox", name="Find a command").fill(label)
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name=seen)).to_be_visible()
 

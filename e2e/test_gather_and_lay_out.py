@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import Running, call, open_projects, part, project_id, until
+from .conftest import Running, call, give, open_projects, part, project_id, until
 
 PHOTOS = ROOT / "demo" / "photos"
 
@@ -69,7 +69,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     page.get_by_label("Its length, s").fill("0.5")
     page.get_by_role("button", name="Create the project").click()
     page.get_by_role("link", name="Contact sheet").click()
-    page.get_by_label("Pictures to add").set_input_files(mixed_pictures(tmp_path))
+    give(page.get_by_role("button", name="Add pictures").first, mixed_pictures(tmp_path))
     until(lambda: len(document(page)["media"]) == 50, 150, "all fifty are in")
 
     # In order: by name, some dragged to the front with a mark where they will go, found by word.
@@ -252,7 +252,7 @@ def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_
     page.get_by_role("link", name="Contact sheet").click()
     lost = tmp_path / "lost.png"
     Image.fromarray(np.random.default_rng(9).integers(0, 255, (90, 160, 3), np.uint8)).save(lost)
-    page.get_by_label("Pictures to add").set_input_files(lost)
+    give(page.get_by_role("button", name="Add pictures").first, lost)
     until(lambda: len(document(page)["media"]) == 1, 15, "one picture")
     tiles(page).first.click()
     page.keyboard.press("Enter")
@@ -265,7 +265,8 @@ def test_a_missing_file_is_said_and_replaced_with_all_else_kept(page: Page, tmp_
     tiles(page).first.click()
     found = tmp_path / "found.png"
     Image.new("RGB", (300, 200), "#aa7733").save(found)
-    page.get_by_label("File to put in its place").set_input_files(found)
+    page.get_by_role("button", name="More for the chosen pictures").click()
+    give(page.get_by_role("menuitem", name="Replace the file…"), found)
     until(lambda: next(iter(document(page)["media"].values()))["sha256"] != digest, 10, "another file")
     assert next(iter(document(page)["media"].values()))["name"] == "lost" and len(document(page)["scenes"]) == 1
     expect(page.get_by_role("alert")).to_have_count(0)

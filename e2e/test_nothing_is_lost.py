@@ -15,7 +15,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from oak_lens.stack.start import ROOT, Stack
 
-from .conftest import call, context_on, heard, open_projects, until, watched
+from .conftest import call, context_on, give, heard, open_projects, until, watched
 
 
 @pytest.fixture(scope="module")
@@ -37,7 +37,7 @@ def test_a_killed_worker_does_not_spoil_an_export(killed: Page, stack: Stack) ->
     page = killed
     project = call(page, "POST", "/api/projects", {"title": "Killed"})["id"]
     page.goto(f"/projects/{project}/contact-sheet")
-    page.get_by_label("Pictures to add").set_input_files(sorted((ROOT / "demo" / "photos").glob("*.jpg"))[:4])
+    give(page.get_by_role("button", name="Add pictures").first, sorted((ROOT / "demo" / "photos").glob("*.jpg"))[:4])
     media = until(lambda: len(m := call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 4 and m, 30, "four pictures")
     opened = call(page, "GET", f"/api/projects/{project}")
     scenes = [{"id": f"s{i}", "media": key} for i, key in enumerate([*media, *media])]
@@ -124,7 +124,7 @@ def test_changes_and_pictures_wait_while_the_server_is_away_also_over_a_reload(p
     page.keyboard.press("Escape")
     page.reload()
     expect(page.get_by_role("button", name=re.compile("changes? waits?"))).to_be_visible()
-    page.get_by_label("Pictures to add", exact=True).set_input_files(files)
+    give(page.get_by_role("button", name="Add pictures").first, files)
     expect(page.get_by_text("this is sent again by itself").first).to_be_visible()
     page.unroute_all(behavior="wait")
     until(lambda: len(call(page, "GET", f"/api/projects/{project}")["document"]["media"]) == 10, 20, "all pictures")

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from oak_lens.cli.__main__ import main as verb
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, open_projects, part, project_id
+from .conftest import call, give, open_projects, part, project_id
 
 PHOTOS = ROOT / "demo" / "photos"
 CHOSEN = ["04-observatory-late-afternoon.jpg", "03-weather-mast.jpg", "20-spiral-galaxy.jpg"]
@@ -42,7 +42,7 @@ def test_photos_in_film_out(page: Page, tmp_path: Path, monkeypatch: pytest.Monk
     page.get_by_label("Its length, s").fill("0.6")
     broken = tmp_path / "broken.jpg"
     broken.write_bytes(b"\xff\xd8\xff not a picture")
-    page.get_by_label("Pictures for the new project").set_input_files([*(PHOTOS / n for n in CHOSEN), broken])
+    give(page.get_by_role("button", name="Choose pictures"), [*(PHOTOS / n for n in CHOSEN), broken])
     page.get_by_role("button", name="Create the project").click()
     # Straight to the desk, where they become scenes; of what did not go in it says where to see why.
     expect(page.get_by_role("list", name="Scenes").get_by_role("button", name=re.compile("^Scene "))).to_have_count(3)

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, demo, open_desk, part, project_id, scene_row, until
+from .conftest import call, demo, give, open_desk, part, project_id, scene_row, until
 
 TICKS = 705_600_000
 PHOTOS = ROOT / "demo" / "photos"
@@ -174,7 +174,7 @@ def test_a_flash_and_a_click_come_out_together(page: Page, project: str, tmp_pat
         file.writeframes(click.tobytes())
     page.reload()
     page.get_by_role("link", name="Sound").click()
-    page.get_by_label("Sound files").set_input_files(tmp_path / "click.wav")
+    give(page.get_by_role("button", name="Add music…"), tmp_path / "click.wav")
     page.get_by_role("list", name="Songs").get_by_role("button", name=re.compile("^click")).wait_for()
     kept(page)
     film = exported(page, tmp_path)
@@ -348,7 +348,7 @@ def tone(path: Path, seconds: int) -> Path:
 def test_a_long_file_is_listened_to_while_one_goes_on_and_outlives_the_page(page: Page, project: str, tmp_path: Path) -> None:
     page.get_by_role("link", name="Sound").click()
     coming = page.get_by_role("list", name="Music on its way")
-    page.get_by_label("Sound files").set_input_files(tone(tmp_path / "An evening.wav", 420))
+    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "An evening.wav", 420))
     expect(coming).to_contain_text("An evening.wav is being listened to", timeout=20000)
     page.reload()
     expect(coming).to_contain_text("An evening.wav is being listened to")
@@ -359,7 +359,7 @@ def test_a_long_file_is_listened_to_while_one_goes_on_and_outlives_the_page(page
     (sound,) = opened["document"]["sounds"].values()
     assert sound["length"] == 420 * TICKS and sound["beats"]["tempo"] == pytest.approx(120, rel=0.02)
     # Another is called off; nothing of it stays.
-    page.get_by_label("Sound files").set_input_files(tone(tmp_path / "A night.wav", 600))
+    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "A night.wav", 600))
     expect(coming).to_contain_text("A night.wav is being listened to", timeout=20000)
     page.get_by_role("button", name="Cancel A night.wav").click()
     expect(coming).to_be_hidden(timeout=10000)

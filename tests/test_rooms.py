@@ -150,6 +150,10 @@ def test_the_pages_imports_point_one_way_and_features_are_entered_by_their_index
     assert not wrong and not left, "\n".join([*wrong, f"in a circle: {sorted(left)}" if left else ""])
 
 
+def test_no_component_of_the_page_is_drawn_anew_for_whatever_changes_in_the_document() -> None:
+    assert not [path.name for path in PAGE.rglob("*.ts*") if re.search(r"useProject\(\(s\) => s\.document\)|useProject\(\)", path.read_text())]
+
+
 MOST_LINES = 150
 
 

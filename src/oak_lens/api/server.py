@@ -1,12 +1,15 @@
 """What gunicorn runs: the application of the environment's settings."""
 
+import gc
 import os
 import threading
 from pathlib import Path
 
-from ..core.paint.warming import warm_up
-from ..services.memory import settled
-from .application import create_app
+gc.disable()  # until all is loaded: see `settled`
+
+from ..core.paint.warming import warm_up  # noqa: E402
+from ..services.memory import settled  # noqa: E402
+from .application import create_app  # noqa: E402
 
 HOME = Path(os.environ["OAK_HOME"])
 

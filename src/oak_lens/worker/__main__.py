@@ -1,16 +1,19 @@
 """One worker process: `python -m oak_lens.worker`."""
 
 import asyncio
+import gc
 import logging
 import signal
 
-from procrastinate.exceptions import ProcrastinateException
+gc.disable()  # until all is loaded: see `settled`
 
-from ..media.rendering import single_threaded
-from ..services.memory import settled
-from ..storage.database import AWAY
-from ..storage.queue import PICTURES, RENDER
-from .tasks import MAINTENANCE, STALLED_SECONDS, app
+from procrastinate.exceptions import ProcrastinateException  # noqa: E402
+
+from ..media.rendering import single_threaded  # noqa: E402
+from ..services.memory import settled  # noqa: E402
+from ..storage.database import AWAY  # noqa: E402
+from ..storage.queue import PICTURES, RENDER  # noqa: E402
+from .tasks import MAINTENANCE, STALLED_SECONDS, app  # noqa: E402
 
 PAUSE_SECONDS = 0.4
 PASSES: tuple[type[Exception], ...] = (*AWAY, ProcrastinateException)

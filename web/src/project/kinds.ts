@@ -5,7 +5,7 @@ import { catalogue } from './catalogue'
 export const kindOf = (layer: Layer) => catalogue().layer_kinds.find((k) => k.id === layer.kind)
 
 /** A layer's name: its own, that of its picture, or what its kind is called. */
-export function calledOf(document: Doc, layer: Layer | undefined): string {
+export function calledOf(document: Pick<Doc, 'media'>, layer: Layer | undefined): string {
   if (!layer) return ''
   const picture = layer.kind === 'photo' ? document.media?.[layer.media]?.name : undefined
   return layer.name || picture || (kindOf(layer)?.label ?? 'Layer')

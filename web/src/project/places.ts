@@ -1,3 +1,5 @@
+import { useProject } from './project'
+
 /** Where one is in a project. */
 export type Place = 'desk' | 'contact-sheet' | 'sound'
 
@@ -6,3 +8,13 @@ export const placeAt = (path: string): Place => (path.endsWith('/contact-sheet')
 
 /** A place's address. */
 export const placeAddress = (project: string, place: Place): string => `/projects/${project}${place === 'desk' ? '' : `/${place}`}`
+
+let follow = (address: string): void => location.assign(address)
+
+/** How an address is gone to without loading the page anew. */
+export function leadBy(way: (address: string) => void): void {
+  follow = way
+}
+
+export const goTo = (place: Place): void => follow(placeAddress(useProject.getState().id, place))
+export const goToProjects = (): void => follow('/')

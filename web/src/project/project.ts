@@ -1,3 +1,4 @@
+import { useMemo } from 'react'
 import { create } from 'zustand'
 import type { Doc, Finding, Layer, LayerRef, Media, Timeline } from '@/api/client'
 import type { Applied } from './applied'
@@ -23,7 +24,15 @@ export const useProject = create<Project>()(() => ({}) as Project)
 export const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 16)
 
 /** The layers that a scene or a shared group lists. */
-export const layersOf = (document: Doc, container: string): Record<string, Layer> => (document.scenes?.[container] ?? document.groups?.[container])?.layers ?? {}
+export const layersOf = (document: Pick<Doc, 'scenes' | 'groups'>, container: string): Record<string, Layer> => (document.scenes?.[container] ?? document.groups?.[container])?.layers ?? {}
+
+/** One scene of the document, with the shared groups and pictures that may be in it: it does not change with other scenes. */
+export function useSceneAlone(scene: string | null): Pick<Doc, 'scenes' | 'groups' | 'media'> {
+  const record = useProject((s) => (scene ? s.document.scenes?.[scene] : undefined))
+  const groups = useProject((s) => s.document.groups)
+  const media = useProject((s) => s.document.media)
+  return useMemo(() => ({ scenes: scene && record ? { [scene]: record } : {}, groups, media }), [scene, record, groups, media])
+}
 
 /** Photos of scenes, as edits name them. */
 export function photosOf(scenes: string[]): LayerRef[] {

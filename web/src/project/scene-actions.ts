@@ -22,3 +22,13 @@ export async function removeScenes(): Promise<void> {
   const after = order.slice(Math.max(...chosenScenes.map((c) => order.indexOf(c))) + 1)[0] ?? order.filter((k) => !chosenScenes.includes(k)).at(-1)
   if (await edit({ edit: 'remove_scenes', ids: chosenScenes })) chooseScenes(after ? [after] : [])
 }
+
+/** The chosen scenes one place earlier (-1) or later (1). */
+export function shiftScenes(way: 1 | -1): void {
+  const { chosenScenes } = useSession.getState()
+  const order = inOrder(useProject.getState().document.scenes).map(([k]) => k)
+  const rest = order.filter((k) => !chosenScenes.includes(k))
+  const first = order.findIndex((k) => chosenScenes.includes(k))
+  const place = order.slice(0, first).filter((k) => rest.includes(k)).length + way
+  if (chosenScenes.length && place >= 0 && place <= rest.length) void edit({ edit: 'move_scenes', ids: chosenScenes, before: rest[place] ?? null })
+}

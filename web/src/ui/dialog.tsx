@@ -13,7 +13,12 @@ export function Dialog({ open, onOpenChange, title, description, children, side,
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
       <Primitive.Portal>
         <Primitive.Overlay className="fixed inset-0 z-30 bg-black/40" />
-        <Primitive.Content aria-describedby={description ? undefined : ''} className={`fixed z-40 hairline bg-paper p-6 text-ink shadow-2xl ${place}`}>
+        <Primitive.Content
+          aria-describedby={description ? undefined : ''}
+          // What was chosen in it may have put the focus somewhere of its own.
+          onCloseAutoFocus={(e) => document.activeElement !== document.body && e.preventDefault()}
+          className={`fixed z-40 hairline bg-paper p-6 text-ink shadow-2xl ${place}`}
+        >
           <div className="mb-4 flex items-start justify-between gap-4">
             <div>
               <Primitive.Title className="font-heading text-xl font-semibold">{title}</Primitive.Title>

@@ -8,7 +8,7 @@ const load = () => import('./menu-panel').then((m) => m.MenuPanel)
 const MenuPanel = later(load)
 
 /** A button with a menu, which is loaded when somebody comes near it. */
-export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[]; align?: 'start' | 'end' }) {
+export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[] | (() => MenuEntry[]); align?: 'start' | 'end' }) {
   const [open, setOpen] = useState(false)
   const opener = useRef<HTMLElement>(null)
   const id = useId()
@@ -24,7 +24,7 @@ export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; 
       <Slot.Root ref={opener} id={id} aria-haspopup="menu" aria-expanded={open} onPointerEnter={comeNear} onFocus={comeNear} onClick={() => setOpen(!open)} onKeyDown={onKeyDown}>
         {trigger}
       </Slot.Root>
-      {open && <MenuPanel entries={entries} align={align} opener={opener} onClose={() => setOpen(false)} />}
+      {open && <MenuPanel entries={typeof entries === 'function' ? entries() : entries} align={align} opener={opener} onClose={() => setOpen(false)} />}
     </span>
   )
 }

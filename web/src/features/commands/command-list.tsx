@@ -1,39 +1,27 @@
 import { useMemo, useState } from 'react'
-import { useLocation, useNavigate } from 'react-router'
+import { useLocation } from 'react-router'
+import type { Command } from '@/project/command'
 import type { DialogProps } from '@/project/dialogs'
-import { type Place, placeAddress, placeAt } from '@/project/places'
-import { useProject } from '@/project/project'
+import { goTo, placeAt } from '@/project/places'
 import { Dialog } from '@/ui/dialog'
 import { found } from '@/ui/finding'
-import type { Command } from './command'
-import { KEYED } from './keyed'
 import { listed } from './listed'
 
 const MOST_SHOWN = 60
-const PLACES: [Place, string, string][] = [
-  ['contact-sheet', 'Go to the contact sheet', 'pictures photos import'],
-  ['desk', 'Go to the desk', 'run sheet easel'],
-  ['sound', 'Go to the sound', 'music songs levels'],
-]
 
 /** Every action by its name: what fits what is typed, the best first; what cannot be done now is not offered. */
 export function CommandList({ onClose }: DialogProps) {
   const place = placeAt(useLocation().pathname)
   const [typed, setTyped] = useState('')
   const [at, setAt] = useState(0)
-  const project = useProject((s) => s.id)
-  const navigate = useNavigate()
-  const commands = useMemo((): Command[] => {
-    const places = PLACES.filter(([id]) => id !== place).map(([id, label, words]): Command => ({ id: `place-${id}`, label, words, run: () => void navigate(placeAddress(project, id)) }))
-    const all: Command = { id: 'projects', label: 'All projects', words: 'home open another', run: () => void navigate('/') }
-    return [...KEYED.filter((c) => !c.place || c.place === place), ...places, all, ...listed()].filter((c) => c.possible?.() ?? true)
-  }, [place, project, navigate])
+  const commands = useMemo(() => listed(place), [place])
   const fitting = useMemo(() => found(typed, commands, (c) => `${c.label} ${c.words ?? ''}`).slice(0, MOST_SHOWN), [typed, commands])
   const run = (command: Command | undefined) => {
     onClose()
     if (!command) return
-    if (command.at && command.at !== place) navigate(placeAddress(project, command.at))
-    command.run()
+    if (command.at && command.at !== place) goTo(command.at)
+    // Once the list has let go of the focus: what is done may put it somewhere.
+    setTimeout(command.run)
   }
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} title="Commands">

@@ -1,2 +1,1 @@
-export { plain } from './command'
 export { KEYED } from './keyed'

@@ -1,14 +1,14 @@
 import { findNumber } from '@/features/details'
 import { toggleFullScreen } from '@/features/easel'
 import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
-import { duplicateLayers, groupLayers, removeLayers } from '@/features/layers'
+import { duplicateLayers, GROUP, removeLayers } from '@/features/layers'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
+import { type Command, control, letter, plain } from '@/project/command'
 import { inOrder } from '@/project/ordering'
 import { duplicateScenes, removeScenes } from '@/project/scene-actions'
 import { redo, undo } from '@/project/connection'
 import { layersOf } from '@/project/project'
 import { chooseLayers, chooseScenes, lookAt, now, toggle } from '@/project/session'
-import { type Command, control, letter, plain } from './command'
 
 const desk = 'desk' as const
 
@@ -80,7 +80,7 @@ export const KEYED: Command[] = [
     match: control('d'),
     run: () => void (now().chosenLayers.length ? duplicateLayers() : duplicateScenes()),
   },
-  { id: 'group', label: 'Group the chosen layers', keys: 'Ctrl G', place: desk, match: control('g'), possible: () => now().chosenLayers.length > 0, run: () => void groupLayers() },
+  GROUP,
   {
     id: 'delete',
     label: 'Delete the chosen keyframes, layers or scenes',

@@ -1,3 +1,3 @@
-export { showPicture } from './showing'
+export { pictureCommands } from './commands'
 export { droppedFiles } from './dropped'
 export { sendAll, useSending } from './sending'

@@ -1,18 +1,12 @@
 import type { KeyboardEvent } from 'react'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
+import { INTO_FILM, REMOVE } from './commands'
 import { gridOf } from './sheet'
+import { choosePictures, openPicture } from './showing'
 
 type Listed = { order: string[]; present: string[]; asList: boolean; movable: boolean }
-type Deeds = {
-  choose: (chosen: string[] | ((before: string[]) => string[])) => void
-  enlarge: (id: string) => void
-  move: (ids: string[], before: string | null) => void
-  intoFilm: (ids: string[]) => void
-  remove: () => void
-}
-
 /** What the keyboard does on the contact sheet: the arrows go through it, with Alt they move what is chosen (`present`). */
-export function sheetKeys(event: KeyboardEvent, { order, present, asList, movable }: Listed, to: Deeds): void {
+export function sheetKeys(event: KeyboardEvent, { order, present, asList, movable }: Listed, move: (ids: string[], before: string | null) => void): void {
   if (typing(event.target) || event.defaultPrevented) return
   const last = present.at(-1)
   const across = gridOf(document.getElementById('sheet')?.querySelector('ul')?.clientWidth ?? 800, asList).columns
@@ -22,18 +16,18 @@ export function sheetKeys(event: KeyboardEvent, { order, present, asList, movabl
     const rest = order.filter((k) => !present.includes(k))
     const first = order.indexOf(order.find((k) => present.includes(k)) ?? '')
     const before = rest[Math.max(0, Math.min(rest.length, order.slice(0, first).filter((k) => rest.includes(k)).length + way))]
-    to.move(present, before ?? null)
+    move(present, before ?? null)
   } else if (way !== undefined) {
     const next = neighbour(order, last, way)
     if (next) {
-      to.choose((c) => (event.shiftKey ? chosenAfter(order, c, next, { toggle: !c.includes(next), range: false }) : [next]))
+      choosePictures(event.shiftKey ? chosenAfter(order, present, next, { toggle: !present.includes(next), range: false }) : [next])
       document.getElementById(`picture-${next}`)?.focus()
     }
-  } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) to.choose(order)
-  else if (event.key === ' ' && last) to.enlarge(last)
-  else if (event.key === 'Enter' && present.length) to.intoFilm(present)
-  else if ((event.key === 'Delete' || event.key === 'Backspace') && present.length) to.remove()
-  else if (event.key === 'Escape') to.choose([])
+  } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) choosePictures(order)
+  else if (event.key === ' ' && last) openPicture(last)
+  else if (event.key === 'Enter' && present.length) INTO_FILM.run()
+  else if ((event.key === 'Delete' || event.key === 'Backspace') && present.length) REMOVE.run()
+  else if (event.key === 'Escape') choosePictures([])
   else return
   event.preventDefault()
 }

@@ -1,32 +1,44 @@
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { client, settled } from '@/api/client'
+import { client, type Doc, settled } from '@/api/client'
 import { fits } from '@/features/pictures'
 import { inOrder } from '@/project/ordering'
 import { useProject } from '@/project/project'
 import { useSending } from './sending'
-import type { Listing } from './upper-bar'
+import { type Listing, useShowing } from './showing'
 
 const EVERY_MS = 900
 
+/** How often each picture is in the film. */
+export function usesOf({ scenes, groups }: Pick<Doc, 'scenes' | 'groups'>): Record<string, number> {
+  const count: Record<string, number> = {}
+  for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})])
+    for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
+  return count
+}
+
+const listed = (media: Doc['media'], uses: Record<string, number>, { words, shown }: Listing) =>
+  inOrder(media).filter(([key, m]) => (shown === 'all' || (shown === 'clips' ? m.kind === 'clip' : (shown === 'used') === Boolean(uses[key]))) && fits(words, m.name, m.description, m.file))
+
+/** The listed pictures as they are now, in order; which of them are chosen, and which are in no scene. */
+export function listedNow(): { order: string[]; chosen: string[]; unused: string[]; uses: Record<string, number> } {
+  const { document } = useProject.getState()
+  const { listing, chosen } = useShowing.getState()
+  const uses = usesOf(document)
+  const order = listed(document.media, uses, listing).map(([key]) => key)
+  return { order, chosen: order.filter((key) => chosen.includes(key)), unused: order.filter((key) => !uses[key]), uses }
+}
+
 /** Which pictures are listed, how often each is in the film, and how they are on the server's disk. */
-export function useListed({ words, shown }: Listing) {
+export function useListed(listing: Listing) {
   const id = useProject((s) => s.id)
   const media = useProject((s) => s.document.media)
   const scenes = useProject((s) => s.document.scenes)
   const groups = useProject((s) => s.document.groups)
   const sending = useSending((s) => s.files.length)
-  const uses = useMemo(() => {
-    const count: Record<string, number> = {}
-    for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})])
-      for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
-    return count
-  }, [scenes, groups])
+  const uses = useMemo(() => usesOf({ scenes, groups }), [scenes, groups])
   const all = useMemo(() => inOrder(media), [media])
-  const pictures = useMemo(
-    () => all.filter(([key, m]) => (shown === 'all' || (shown === 'clips' ? m.kind === 'clip' : (shown === 'used') === Boolean(uses[key]))) && fits(words, m.name, m.description, m.file)),
-    [all, shown, uses, words],
-  )
+  const pictures = useMemo(() => listed(media, uses, listing), [media, uses, listing])
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
   const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])
   const { data: state } = useQuery({

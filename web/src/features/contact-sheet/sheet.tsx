@@ -80,7 +80,7 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
     scroller.scrollTop = Math.max(0, Math.floor(index / g.columns) * g.rowHeight - scroller.clientHeight / 3)
     // It is in the page once the rows in sight have been drawn.
     setTimeout(() => document.getElementById(`picture-${wanted}`)?.focus(), 60)
-    useShowing.setState({ picture: null })
+    useShowing.setState({ wanted: null })
   }, [wanted, pictures, asList])
 
   const dragTo = (id: string, [x, y]: [number, number]) => {

@@ -32,6 +32,7 @@ export function Heading({ ids, scenes }: { ids: string[]; scenes: Scene[] }) {
       {photo && <img src={address.thumbnail(project, photo.media, pictureMark(picture || undefined))} alt="" className="size-11 rounded object-cover" />}
       <div className="min-w-0 flex-1">
         <input
+          id="scene-name"
           aria-label="Name of the scene"
           value={typed ?? only.name ?? ''}
           onChange={(e) => setTyped(e.target.value)}

@@ -1,5 +1,6 @@
 import { CornerUpRight, Palette, Wand2 } from 'lucide-react'
 import { type ReactNode, useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { client, type LayerRef, type Photo, settled } from '@/api/client'
 import { useLinks } from '@/features/links'
 import { Parameters, useNumbers } from '@/features/parameters'
@@ -129,9 +130,8 @@ function Suggest({ photo, onSet }: { photo: Photo | undefined; onSet: (correctio
 export const OwnParts = ({ chosen: { refs, others } }: PartProps) => [...new Set(others.flatMap((l) => kindOf(l)?.details ?? []))].map((part) => <OwnPart key={part} part={part} chosen={refs} />)
 
 function OwnPart({ part, chosen }: { part: string; chosen: LayerRef[] }) {
-  const document = useProject((s) => s.document)
-  const recordOf = (r: LayerRef) => (layersOf(document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part]
-  const refs = chosen.filter(recordOf)
+  const records = useProject(useShallow((s) => chosen.map((r) => (layersOf(s.document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part])))
+  const refs = chosen.filter((_, i) => records[i])
   const numbers = useNumbers(refs, part)
   const links = useLinks(refs, part)
   const made = (values: Values) => ({ edit: 'set_layers', layers: refs, [part]: values }) as const
@@ -139,7 +139,7 @@ function OwnPart({ part, chosen }: { part: string; chosen: LayerRef[] }) {
     <Part name={part} title={declared(part)?.label ?? ''}>
       <Parameters
         parameters={declared(part)?.parameters ?? []}
-        values={commonFields(refs.map((r) => recordOf(r) ?? {}))}
+        values={commonFields(records.filter((r): r is Values => Boolean(r)))}
         numbers={numbers}
         links={links}
         onTry={(p) => tryEdits([made(p)])}

@@ -4,7 +4,7 @@ import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
-import { layersOf, newId, sceneAt, useProject } from '@/project/project'
+import { layersOf, newId, sceneAt, useProject, useSceneAlone } from '@/project/project'
 import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@/project/session'
 import { later } from '@/ui/later'
 import { say } from '@/ui/notices'
@@ -30,7 +30,7 @@ export function Live({ playing }: { playing: boolean }) {
   const frame = useProject((s) => s.document.frame)
   const aspect = (frame?.width ?? 16) / (frame?.height ?? 9)
   const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
-  const document = useProject((s) => s.document)
+  const document = useSceneAlone(scene)
   const chosen = useSession((s) => s.chosenLayers)
   const target = useSession((s) => s.target)
   const recording = useSession((s) => s.recording)

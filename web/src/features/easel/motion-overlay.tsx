@@ -4,7 +4,7 @@ import { useDrag } from '@/interaction/drag'
 import { useGeometry } from '@/playback/screen'
 import type { Corner } from '@/playback/socket'
 import { edit } from '@/project/connection'
-import { layersOf, useProject } from '@/project/project'
+import { layersOf, useSceneAlone } from '@/project/project'
 import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { type Box, toDocument, toView } from './placing'
 
@@ -18,7 +18,7 @@ export function MotionOverlay({ box, origin }: Props) {
   const geometry = useGeometry((s) => s.geometry)
   const chosen = useSession((s) => s.chosenLayers)
   const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
-  const document = useProject((s) => s.document)
+  const document = useSceneAlone(scene)
   const at = () => Math.round(useSession.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
   const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({

@@ -1,10 +1,8 @@
 import { Popover } from 'radix-ui'
 import { type KeyboardEvent, type RefObject, useRef } from 'react'
-import { edit } from '@/project/connection'
-import { reachedLayers, useSession } from '@/project/session'
+import { useSession } from '@/project/session'
+import { putInPlace } from './commands'
 
-const DOWN = ['top', 'middle', 'bottom'] as const
-const ACROSS = ['left', 'middle', 'right'] as const
 const NAMES = ['Top left', 'Top', 'Top right', 'Left', 'Middle', 'Right', 'Bottom left', 'Bottom', 'Bottom right']
 
 /** Nine places of the frame, or of its title-safe area where that is shown, as a small picture of them: the arrows go from one to the next. */
@@ -13,16 +11,7 @@ export function NinePlaces({ opener, onClose }: { opener: RefObject<HTMLElement 
   const safe = useSession((s) => s.safe)
   const put = (place: number) => {
     onClose()
-    const { chosenScenes, playhead } = useSession.getState()
-    void edit({
-      edit: 'align_layers',
-      layers: reachedLayers(),
-      on: chosenScenes.at(-1) ?? null,
-      at: Math.round(playhead),
-      across: ACROSS[place % 3],
-      down: DOWN[Math.floor(place / 3)],
-      to: safe ? 'safe' : 'frame',
-    })
+    putInPlace(place)
   }
   const go = (event: KeyboardEvent) => {
     const buttons = [...(grid.current?.querySelectorAll('button') ?? [])]

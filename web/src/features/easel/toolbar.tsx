@@ -3,12 +3,14 @@ import { useEffect, useRef, useState } from 'react'
 import { typing } from '@/interaction/choosing'
 import { stopPlaying } from '@/playback/screen'
 import { catalogue } from '@/project/catalogue'
-import { edit } from '@/project/connection'
+import { menuOf } from '@/project/command'
 import { layersOf, useProject } from '@/project/project'
-import { lookAt, reachedLayers, takeHoldOf, toggle, tryEdits, useSession } from '@/project/session'
+import { lookAt, reachedLayers, takeHoldOf, tryEdits, useSession } from '@/project/session'
 import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
-import { Menu, type MenuEntry } from '@/ui/menu'
+import { Menu } from '@/ui/menu'
+
+import { ALIGNING, OVER_THE_FRAME } from './commands'
 
 const NinePlaces = later(() => import('./nine-places').then((m) => m.NinePlaces))
 
@@ -16,12 +18,7 @@ const NinePlaces = later(() => import('./nine-places').then((m) => m.NinePlaces)
 export function Toolbar() {
   const looking = useSession((s) => s.looking)
   const chosen = useSession((s) => s.chosenLayers)
-  const scene = useSession((s) => s.chosenScenes.at(-1) ?? null)
   const target = useSession((s) => s.target)
-  const thirds = useSession((s) => s.thirds)
-  const safe = useSession((s) => s.safe)
-  const chequered = useSession((s) => s.chequered)
-  const guides = useProject((s) => s.document.guides)
   const windowed = useProject((s) =>
     chosen.some((r) => {
       const layer = layersOf(s.document, r.scene)[r.layer]
@@ -29,19 +26,6 @@ export function Toolbar() {
     }),
   )
   const button = 'flex h-7 items-center gap-1.5 rounded-lg px-2 hover:bg-white/10 disabled:opacity-40'
-  const align = (partial: Record<string, unknown>) => void edit({ edit: 'align_layers', layers: reachedLayers(), on: scene, at: Math.round(useSession.getState().playhead), ...partial })
-  const guide = (axis: 'x' | 'y') => void edit({ edit: 'set_guides', guides: [...(guides ?? []), { axis, at: 0.5 }] })
-  const more: MenuEntry[] = [
-    { label: 'Left edges together', run: () => align({ across: 'left', to: 'layers' }), disabled: chosen.length < 2 },
-    { label: 'Middles together, across', run: () => align({ across: 'middle', to: 'layers' }), disabled: chosen.length < 2 },
-    { label: 'Right edges together', run: () => align({ across: 'right', to: 'layers' }), disabled: chosen.length < 2 },
-    { label: 'Upper edges together', run: () => align({ down: 'top', to: 'layers' }), disabled: chosen.length < 2 },
-    { label: 'Middles together, down', run: () => align({ down: 'middle', to: 'layers' }), disabled: chosen.length < 2 },
-    { label: 'Lower edges together', run: () => align({ down: 'bottom', to: 'layers' }), disabled: chosen.length < 2 },
-    'rule',
-    { label: 'Spread evenly across', run: () => void edit({ edit: 'distribute_layers', layers: chosen, axis: 'across', on: scene }), disabled: chosen.length < 3 },
-    { label: 'Spread evenly down', run: () => void edit({ edit: 'distribute_layers', layers: chosen, axis: 'down', on: scene }), disabled: chosen.length < 3 },
-  ]
   useEffect(() => {
     const plain = (e: KeyboardEvent) => e.key.toLowerCase() === 'b' && !e.ctrlKey && !e.metaKey && !e.altKey && !typing(e.target) && !document.querySelector('[role=dialog]')
     const down = (e: KeyboardEvent) => plain(e) && !e.repeat && showBefore()
@@ -114,7 +98,7 @@ export function Toolbar() {
                 <AlignCenter size={14} /> Align
               </button>
             }
-            entries={more}
+            entries={() => menuOf(ALIGNING)}
           />
           <Menu
             trigger={
@@ -122,15 +106,7 @@ export function Toolbar() {
                 <Grid3x3 size={14} /> Guides
               </button>
             }
-            entries={[
-              { label: thirds ? 'Hide thirds' : 'Show thirds', run: () => toggle('thirds') },
-              { label: safe ? 'Hide the title-safe area' : 'Show the title-safe area', run: () => toggle('safe') },
-              { label: chequered ? 'Show transparency as black' : 'Show transparency as chequers', run: () => toggle('chequered') },
-              'rule',
-              { label: 'Add an upright guide', run: () => guide('x') },
-              { label: 'Add a level guide', run: () => guide('y') },
-              { label: 'Remove all guides', run: () => void edit({ edit: 'set_guides', guides: [] }), disabled: !guides?.length },
-            ]}
+            entries={() => menuOf(OVER_THE_FRAME)}
           />
         </>
       )}

@@ -1,1 +1,2 @@
 export { chooseJoin, JoinLine } from './join-line'
+export { joinCommands } from './commands'

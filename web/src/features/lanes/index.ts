@@ -1,2 +1,3 @@
 export { Lanes } from './lanes'
 export { chooseAllKeys, copyKeys, deleteKeys, easeKeys, pasteKeys, selectedLanes, setKeysHere, stepToKey } from './actions'
+export { keyCommands } from './commands'

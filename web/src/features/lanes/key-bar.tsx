@@ -3,12 +3,14 @@ import type { Edit, EditOf } from '@/api/client'
 import { ArrowLeftRight, ClipboardPaste, Copy, Trash2 } from 'lucide-react'
 import { useGeometry } from '@/playback/screen'
 import { catalogue } from '@/project/catalogue'
+import { menuOf } from '@/project/command'
 import { edit } from '@/project/connection'
 import { tryEdits, useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
 import { NumberField, type NumberProps } from '@/ui/number'
 import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
+import { BENT, KEYS, PATHS, REMOVE_LANES } from './commands'
 
 const ANCHORS = [
   ['start', 'from the start'],
@@ -39,8 +41,6 @@ export function KeyBar() {
   const number = marks.every((m) => m.row.kind === 'number') && same(marks.map((m) => m.row.property)) !== null ? marks[0] : undefined
   const view = marks.length === 1 && marks[0]?.row.kind === 'view' ? marks[0] : undefined
   const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
-  const path = marks.find((m) => m.row.kind === 'path')?.row
-  const turn = (how: EditOf<'turn_keys'>['how']) => void edit({ edit: 'turn_keys', keys, how })
   const springy = (partial: Record<string, number>): Edit => ({ edit: 'ease_keys', keys, follow: { ...follow, ...partial } as EditOf<'ease_keys'>['follow'] })
   return (
     <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px]">
@@ -111,26 +111,7 @@ export function KeyBar() {
             <ArrowLeftRight size={12} /> Turn
           </button>
         }
-        entries={[
-          { label: 'Backwards in the same time', run: () => turn('reverse') },
-          { label: 'There and back again', run: () => turn('there_and_back') },
-          { label: 'To the other side', run: () => turn('mirror') },
-          'rule',
-          { label: 'Count from the scene’s start', run: () => void edit({ edit: 'set_keys', keys, anchor: 'start' }) },
-          { label: 'Count from the scene’s end', run: () => void edit({ edit: 'set_keys', keys, anchor: 'end' }) },
-          { label: 'Keep the share of the time', run: () => void edit({ edit: 'set_keys', keys, anchor: 'fraction' }) },
-          ...(paths.length && path
-            ? ([
-                'rule',
-                { label: path.even ? 'Path: pace by its keys' : 'Path: one even pace', run: () => void edit({ edit: 'set_lanes', lanes: paths, even: !path.even }) },
-                { label: path.turn_along ? 'Path: keep upright' : 'Path: turn along', run: () => void edit({ edit: 'set_lanes', lanes: paths, turn_along: !path.turn_along }) },
-                { label: 'Path: bent through its points', run: () => void edit({ edit: 'set_lanes', lanes: paths, bent: true }) },
-                { label: 'Path: straight, with corners', run: () => void edit({ edit: 'set_lanes', lanes: paths, bent: false }) },
-              ] as const)
-            : []),
-          'rule',
-          { label: 'Take the lane away', run: () => void edit({ edit: 'remove_lanes', lanes: selectedLanes() }), danger: true },
-        ]}
+        entries={() => menuOf([...KEYS, ...(paths.length ? (['rule', ...PATHS, ...BENT] as const) : []), 'rule', REMOVE_LANES])}
       />
       <IconButton size="tiny" kind="dark" label="Copy the chosen keyframes (Ctrl C)" onClick={copyKeys}>
         <Copy size={13} />

@@ -1,2 +1,3 @@
+export { GROUP, layerCommands } from './commands'
 export { LayersPanel } from './layers-panel'
-export { duplicateLayers, groupLayers, nudgeLayers, removeLayers } from './layer-actions'
+export { duplicateLayers, nudgeLayers, removeLayers } from './layer-actions'

@@ -1,6 +1,7 @@
 import { edit } from '@/project/connection'
-import { newId } from '@/project/project'
-import { chooseLayers, useSession } from '@/project/session'
+import { inOrder } from '@/project/ordering'
+import { layersOf, newId } from '@/project/project'
+import { chooseLayers, now, useSession } from '@/project/session'
 
 /** Copies of the chosen layers, a little off, chosen instead. */
 export async function duplicateLayers(): Promise<void> {
@@ -26,4 +27,21 @@ export async function groupLayers(): Promise<void> {
 export function nudgeLayers(x: number, y: number): void {
   const { chosenLayers, chosenScenes, playhead } = useSession.getState()
   if (chosenLayers.length) void edit({ edit: 'nudge_layers', layers: chosenLayers, by: [x, y], on: chosenScenes.at(-1) ?? null, at: Math.round(playhead) })
+}
+
+/** The chosen layers above (1) or below (-1) the next one beside them. */
+export function shiftLayers(way: 1 | -1): void {
+  const { chosenLayers, document } = now()
+  const [first] = chosenLayers
+  if (!first) return
+  const layers = layersOf(document, first.scene)
+  const moving = chosenLayers.filter((r) => r.scene === first.scene)
+  const parent = layers[first.layer]?.parent ?? null
+  const level = inOrder(layers).filter(([, l]) => (l.parent ?? null) === parent)
+  const isMoving = (id: string) => moving.some((r) => r.layer === id)
+  const rest = level.filter(([id]) => !isMoving(id)).map(([id]) => id)
+  const ends = level.map(([id]) => id).filter(isMoving)
+  const end = level.findIndex(([id]) => id === (way > 0 ? ends.at(-1) : ends[0]))
+  const place = level.slice(0, end).filter(([id]) => !isMoving(id)).length + way
+  if (place >= 0 && place <= rest.length) void edit({ edit: 'move_layers', layers: moving, below: rest[place] ?? null, parent })
 }

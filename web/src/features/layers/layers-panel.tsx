@@ -5,14 +5,17 @@ import type { Layer, LayerRef } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
 import { useReorder } from '@/interaction/reorder'
 import { inOrder } from '@/project/ordering'
-import { openDialog } from '@/project/dialogs'
 import { edit } from '@/project/connection'
-import { layersOf, newId, useProject } from '@/project/project'
-import { chooseLayers, useSession } from '@/project/session'
+import { layersOf, useProject, useSceneAlone } from '@/project/project'
+import { useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { InsertionMark } from '@/ui/insertion-mark'
 import { Menu, type MenuEntry } from '@/ui/menu'
-import { duplicateLayers, groupLayers, removeLayers } from './layer-actions'
+import { LAY_OUT } from '@/features/layouts'
+import { menuOf } from '@/project/command'
+import { ADD_PHOTOS, GROUPING, SHAPES, sharedGroups } from './commands'
+import { duplicateLayers, removeLayers } from './layer-actions'
+import { rename, useRenaming } from './renaming'
 
 type Row = { key: string; ref: LayerRef; layer: Layer; depth: number; open: boolean }
 
@@ -20,7 +23,7 @@ const keyOf = (r: LayerRef) => `${r.scene}/${r.layer}`
 
 /** The layers of the chosen scene, the topmost first. */
 export function LayersPanel({ scene }: { scene: string }) {
-  const document = useProject((s) => s.document)
+  const document = useSceneAlone(scene)
   const chosen = useSession((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
@@ -68,36 +71,6 @@ export function LayersPanel({ scene }: { scene: string }) {
     event.preventDefault()
     event.stopPropagation()
   }
-  const add = (form: Record<string, unknown>, name: string) => {
-    const id = newId()
-    void edit({ edit: 'add_shape', scene, id, name, form }).then((done) => done && chooseLayers([{ scene, layer: id }]))
-  }
-  const only = rows.find((r) => r.key === chosenKeys[0])
-  const photosChosen = chosen.filter((r) => layersOf(document, r.scene)[r.layer]?.kind === 'photo')
-  const shared = Object.entries(document.groups ?? {})
-  const addMenu: MenuEntry[] = [
-    { label: 'Photos or clips…', run: () => openDialog('add-photos') },
-    'rule',
-    { label: 'Rectangle', run: () => add({ outline: 'rectangle' }, 'Rectangle') },
-    { label: 'Ellipse', run: () => add({ outline: 'ellipse', aspect: 1 }, 'Ellipse') },
-    { label: 'Polygon', run: () => add({ outline: 'polygon', aspect: 1 }, 'Polygon') },
-    { label: 'Line', run: () => add({ outline: 'line' }, 'Line') },
-    { label: 'Sheet of colour', run: () => add({ outline: 'sheet', fill_opacity: 0.4 }, 'Colour') },
-    { label: 'Sheet with a gradient', run: () => add({ outline: 'sheet', fill: 'linear', colour: '#000000', fill_opacity: 0, second_colour: '#000000', second_opacity: 0.7 }, 'Gradient') },
-    ...(shared.length
-      ? (['rule', ...shared.map(([id, g]) => ({ label: `Shared group: ${g.name || 'Group'}`, run: () => void edit({ edit: 'add_group', scene, layer: newId(), shared: id }) }))] as MenuEntry[])
-      : []),
-  ]
-  const group = only?.layer.kind === 'group' ? only.layer : null
-  const more: MenuEntry[] = [
-    { label: 'Replace the picture…', run: () => openDialog('replace-picture'), disabled: !photosChosen.length },
-    { label: 'Group', keys: 'Ctrl G', run: () => void groupLayers(), disabled: !chosen.length },
-    { label: 'Ungroup', run: () => only && void edit({ edit: 'ungroup_layers', layers: [only.ref] }), disabled: !group },
-    { label: 'Share the group with other scenes', run: () => only && void edit({ edit: 'share_group', ...only.ref, id: `g-${newId()}` }), disabled: !group || Boolean(group.shared) },
-    { label: 'Take out of the group', run: () => only && void edit({ edit: 'move_layers', layers: chosen, parent: null }), disabled: !only?.layer.parent },
-    'rule',
-    { label: 'Lay out the photos…', run: () => openDialog('layout') },
-  ]
   return (
     <section aria-label="Layers" className="border-b hairline px-2.5 pb-2.5 pt-2">
       <div className="flex items-center gap-0.5 px-1.5">
@@ -114,7 +87,7 @@ export function LayersPanel({ scene }: { scene: string }) {
               <span aria-hidden="true">⋯</span>
             </IconButton>
           }
-          entries={more}
+          entries={() => menuOf([...GROUPING, 'rule', LAY_OUT])}
         />
         <Menu
           trigger={
@@ -122,7 +95,7 @@ export function LayersPanel({ scene }: { scene: string }) {
               <Plus size={15} />
             </IconButton>
           }
-          entries={addMenu}
+          entries={adding}
         />
       </div>
       <div data-scroller className="mt-1 max-h-[min(204px,18vh)] overflow-y-auto" onKeyDown={onKeyDown}>
@@ -149,6 +122,12 @@ export function LayersPanel({ scene }: { scene: string }) {
       </div>
     </section>
   )
+}
+
+/** What can be added, as a menu. */
+function adding(): MenuEntry[] {
+  const shared = sharedGroups()
+  return menuOf([ADD_PHOTOS, 'rule', ...SHAPES, ...(shared.length ? (['rule', ...shared] as const) : [])])
 }
 
 /** Rows from the top, what is in an opened group under it. */
@@ -182,13 +161,19 @@ type RowProps = { row: Row; chosen: boolean; tabbable: boolean; dragged: boolean
 function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: RowProps) {
   const { key, ref, layer, depth, open } = row
   const media = useProject((s) => (layer.kind === 'photo' ? s.document.media?.[layer.media] : undefined))
-  const [typed, setTyped] = useState<string | null>(null)
+  const [text, setTyped] = useState<string | null>(null)
+  const naming = useRenaming((s) => s.layer === key)
   const name = useProject((s) => calledOf(s.document, layer))
+  const typed = naming ? (text ?? name) : null
   const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : media?.kind === 'clip' ? Film : Image
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_layers', layers: [ref], ...partial })
+  const giveUp = () => {
+    rename(null)
+    setTyped(null)
+  }
   const accept = () => {
     if (typed?.trim() && typed.trim() !== layer.name) set({ name: typed.trim() })
-    setTyped(null)
+    giveUp()
   }
   const toggle = (label: string, on: boolean, run: () => void, icon: ReactNode) => (
     <button
@@ -211,7 +196,7 @@ function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: R
         tabIndex={tabbable ? 0 : -1}
         aria-pressed={chosen}
         onClick={(e) => onClick(key, e)}
-        onDoubleClick={() => setTyped(name)}
+        onDoubleClick={() => rename(key)}
         style={{ paddingLeft: 6 + depth * 14 }}
         className="flex min-w-0 flex-1 items-center gap-1.5 text-left"
       >
@@ -230,7 +215,7 @@ function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: R
           onKeyDown={(e) => {
             e.stopPropagation()
             if (e.key === 'Enter') accept()
-            if (e.key === 'Escape') setTyped(null)
+            if (e.key === 'Escape') giveUp()
           }}
           className="h-5 min-w-0 flex-[3] rounded bg-paper px-1"
         />

@@ -1,1 +1,2 @@
 export { LayoutPicker } from './layout-picker'
+export { LAY_OUT, layoutCommands } from './commands'

@@ -5,19 +5,20 @@ import type { Edit } from '@/api/client'
 import type { DialogProps } from '@/project/dialogs'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
-import { layersOf, useProject } from '@/project/project'
+import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
+import { loosePhotos } from './commands'
 
 /** All layouts with the scene's own photos in them. */
 export function LayoutPicker({ onClose }: DialogProps) {
   const scenes = useSession((s) => s.chosenScenes)
   const shown = scenes.at(-1) ?? ''
   const present = useProject((s) => s.document.scenes?.[shown]?.layout ?? null)
-  const count = useProject((s) => Object.values(layersOf(s.document, shown)).filter((l) => l.kind === 'photo' && !l.parent).length)
+  const count = useProject(() => loosePhotos(shown))
   const [chosen, setChosen] = useState<string | null>(present?.kind ?? null)
   const [seed, setSeed] = useState(present?.seed ?? 1)
   const [gap, setGap] = useState(present?.gap ?? 0.02)

@@ -1,5 +1,6 @@
 import { Trash2 } from 'lucide-react'
 import { useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import type { Doc, Edit } from '@/api/client'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
@@ -21,14 +22,14 @@ function followers(document: Doc, field: string): number {
 
 /** Numbers and colours of the project that others follow. */
 export function Fields() {
-  const document = useProject((s) => s.document)
-  const fields = Object.entries(document.fields ?? {})
+  const fields = Object.entries(useProject((s) => s.document.fields) ?? {})
+  const counts = useProject(useShallow((s) => Object.keys(s.document.fields ?? {}).map((id) => followers(s.document, id))))
   if (!fields.length)
     return <p className="text-[12px] text-soft">A number or colour that many follow, such as the colour of all mounts. Press the name of a value anywhere and choose “Make a field of it”.</p>
   return (
     <ul className="space-y-2">
-      {fields.map(([id, field]) => (
-        <FieldRow key={id} id={id} name={field.name} of={field.of} value={field.value} count={followers(document, id)} />
+      {fields.map(([id, field], i) => (
+        <FieldRow key={id} id={id} name={field.name} of={field.of} value={field.value} count={counts[i] ?? 0} />
       ))}
     </ul>
   )

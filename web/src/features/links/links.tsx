@@ -1,5 +1,6 @@
 import { Link2 } from 'lucide-react'
 import type { ReactNode } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import type { Edit } from '@/api/client'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
@@ -15,13 +16,15 @@ export type Links = (id: string, label: string, value: number | string | null) =
 
 /** Links of one part (`mount`, `camera`…) of layers, scenes, a look or the defaults. */
 export function useLinks(owners: ValueOwner[], part: string): Links {
-  const document = useProject((s) => s.document)
+  const looks = useProject((s) => s.document.looks)
+  const shared = useProject((s) => s.document.fields)
+  const all = useProject(useShallow((s) => owners.map((o) => linksOf(s.document, o))))
   const into = useSession((s) => s.intoSources)
   return (id, label, value) => {
     const name = `${part}.${id}`
     const nature = catalogue().natures[name]
     if (!nature || !owners.length) return null
-    const links = owners.map((o) => linksOf(document, o)[name])
+    const links = all.map((own) => own?.[name])
     const first = links[0]
     const same = first && links.every((l) => l?.source === first.source && l.id === first.id) ? first : null
     const values = owners.map((o) => ({ property: name, scene: o.scene ?? null, layer: o.layer ?? null, look: o.look ?? null }))
@@ -29,15 +32,15 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
     const offer = (text: string, link: Link): MenuEntry => ({ label: text, checked: same?.source === link.source && (same.id ?? null) === (link.id ?? null), run: () => void edit(follow(link)) })
     const followers = owners.every((o) => o.scene)
     const looked = followers && catalogue().look_parts.some((p) => p.id === part)
-    const fields = Object.entries(document.fields ?? {}).filter(([, f]) => catalogue().natures[f.of] === nature)
+    const fields = Object.entries(shared ?? {}).filter(([, f]) => catalogue().natures[f.of] === nature)
     const entries: MenuEntry[] = []
     if (links.some(Boolean)) {
-      if (same) entries.push({ label: `Changing it changes ${sourceName(document, same)}`, checked: into, run: () => useSession.setState({ intoSources: !into }) })
+      if (same) entries.push({ label: `Changing it changes ${sourceName({ looks, fields: shared }, same)}`, checked: into, run: () => useSession.setState({ intoSources: !into }) })
       entries.push({ label: 'Unlink: keep the value, follow nothing', run: () => void edit(follow(null)) }, 'rule')
     }
     if (looked) {
       entries.push(offer('Follow the project’s default', { source: 'default' }))
-      for (const [look, record] of Object.entries(document.looks ?? {})) entries.push(offer(`Follow look “${record.name}”`, { source: 'look', id: look }))
+      for (const [look, record] of Object.entries(looks ?? {})) entries.push(offer(`Follow look “${record.name}”`, { source: 'look', id: look }))
     }
     for (const [field, record] of fields) entries.push(offer(`Follow field “${record.name}”`, { source: 'field', id: field }))
     if (entries.length && entries.at(-1) !== 'rule') entries.push('rule')
@@ -49,7 +52,7 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
         void edit({ edit: 'add_field', id: field, name: declared(name)?.label ?? label, like: values[0] as (typeof values)[number] }, follow({ source: 'field', id: field }))
       },
     })
-    const said = same ? `${label} follows ${sourceName(document, same)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
+    const said = same ? `${label} follows ${sourceName({ looks, fields: shared }, same)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
     return (
       <Menu
         align="start"

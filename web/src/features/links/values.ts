@@ -18,13 +18,13 @@ export function declared(name: string): { label: string; parameter: Parameter } 
 }
 
 /** Links of what has values, by name. */
-export function linksOf(document: Doc, owner: ValueOwner): Record<string, Link> {
+export function linksOf(document: Doc, owner: ValueOwner): Record<string, Link> | undefined {
   const record = owner.look ? document.looks?.[owner.look] : !owner.scene ? document.defaults : owner.layer ? layersOf(document, owner.scene)[owner.layer] : document.scenes?.[owner.scene]
-  return (record?.links ?? {}) as Record<string, Link>
+  return record?.links as Record<string, Link> | undefined
 }
 
 /** What a link leads to, by name. */
-export function sourceName(document: Doc, link: Link): string {
+export function sourceName(document: Pick<Doc, 'looks' | 'fields'>, link: Link): string {
   if (link.source === 'default') return 'the project’s default'
   const name = link.source === 'look' ? document.looks?.[link.id ?? '']?.name : document.fields?.[link.id ?? '']?.name
   return `${link.source} “${name ?? '?'}”`

@@ -1,1 +1,2 @@
 export { LookPicker } from './look-picker'
+export { lookCommands } from './commands'

@@ -15,8 +15,8 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
   const chosen = useSession((s) => s.chosenLayers)
   const stops = inOrder(scene.travel?.stops ?? {})
   const layers = useProject((s) => layersOf(s.document, id))
-  const document = useProject((s) => s.document)
-  const name = (layer: string | null | undefined) => (layer && calledOf(document, layers[layer])) || 'The whole scene'
+  const media = useProject((s) => s.document.media)
+  const name = (layer: string | null | undefined) => (layer && calledOf({ media }, layers[layer])) || 'The whole scene'
   const wanted = (
     chosen.length
       ? chosen

@@ -1,5 +1,6 @@
 import { type ReactNode, useMemo } from 'react'
-import type { Edit, KeyRef, LaneRef } from '@/api/client'
+import { useShallow } from 'zustand/react/shallow'
+import type { Doc, Edit, KeyRef, LaneRef } from '@/api/client'
 import { useGeometry } from '@/playback/screen'
 import type { Geometry } from '@/playback/socket'
 import { filmTime, sceneTime } from '@/project/scene-time'
@@ -56,9 +57,13 @@ function toldOf(geometry: Geometry, owners: Owner[], part: string): Told {
   return { values, rows: (geometry.lanes?.rows ?? []).filter((r) => mine(r.property) && keys.has(keyOf({ scene: r.container, layer: r.layer }))) }
 }
 
+const NONE: Record<string, unknown> = {}
+
+const animationOf = (document: Doc, o: Owner) => (o.layer === null ? document.scenes?.[o.scene]?.animation : layersOf(document, o.scene)[o.layer]?.animation)
+
 /** Numbers of one part (`placement`, `mount`, `camera`…) of layers or scenes at the playhead. */
 export function useNumbers(owners: Owner[], part: string): Numbers {
-  const document = useProject((s) => s.document)
+  const animations = useProject(useShallow((s) => owners.map((o) => animationOf(s.document, o))))
   const frame = useProject((s) => s.timeline.frame_ticks)
   const on = useSession((s) => s.chosenScenes.at(-1))
   useProject((s) => s.timeline)
@@ -72,7 +77,7 @@ export function useNumbers(owners: Owner[], part: string): Numbers {
   // Only what stands at the playhead matters, not the playhead itself: else all would be drawn anew at every frame.
   useSession((s) => (s.playing ? '' : hereOf(s.playhead)))
 
-  const animation = (o: Owner) => (o.layer === null ? document.scenes?.[o.scene]?.animation : layersOf(document, o.scene)[o.layer]?.animation) ?? {}
+  const animation = (o: Owner) => animations[owners.indexOf(o)] ?? NONE
   /** The lane that moves a number: its own, or the path it is a part of. */
   const laneOf = (o: Owner, full: string): string => {
     const path = PATHED[full]

@@ -6,7 +6,7 @@ import { type Held, useDrag } from '@/interaction/drag'
 import { useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, PlanView } from '@/playback/socket'
 import { edit } from '@/project/connection'
-import { layersOf, useProject } from '@/project/project'
+import { layersOf, useProject, useSceneAlone } from '@/project/project'
 import { chooseLayers, tryEdits, useSession } from '@/project/session'
 
 type What = { view: PlanView['view']; what: 'camera' | 'aim' | 'focus' | 'point' | 'lamp' | 'layer'; layer?: LayerRef }
@@ -68,7 +68,7 @@ export function Plan() {
 
 function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit; width: number; height: number; scene: string }) {
   const svg = useRef<SVGSVGElement>(null)
-  const document = useProject((s) => s.document)
+  const document = useSceneAlone(scene)
   const chosen = useSession((s) => s.chosenLayers)
   const lit = (l: { container: string; layer: string }) => chosen.some((c) => c.scene === l.container && c.layer === l.layer)
   const seen = ([x, y]: Corner): Corner => [fit.left + x * fit.scale, fit.top + y * fit.scale]

@@ -1,7 +1,7 @@
 import { NumberField } from '@/ui/number'
 import { control } from '@/project/controls'
 import { ImagePlus } from 'lucide-react'
-import { type FormEvent, useRef, useState } from 'react'
+import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { client, settled, type Edit } from '@/api/client'
 import { sendAll } from '@/features/contact-sheet'
@@ -12,8 +12,11 @@ import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
+import { askForFiles } from '@/ui/files'
 import { say } from '@/ui/notices'
 import { type FrameChoice, FrameFields } from './frame-fields'
+
+const PICTURES = 'image/*,.heic,.heif,.avif,.tif,.tiff'
 
 /** Shape, size, rate, hold and join of a new project; with pictures at once, or blank. */
 export function NewProject({ onClose, dropped }: { onClose: () => void; dropped: File[] }) {
@@ -24,7 +27,6 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
   const [join, setJoin] = useState({ kind: 'dissolve', length: toTicks(1) })
   const [files, setFiles] = useState<File[]>([])
   const [busy, setBusy] = useState(false)
-  const picker = useRef<HTMLInputElement>(null)
   const pictures = [...dropped, ...files]
   const instant = catalogue().joins.find((j) => j.id === join.kind)?.instant
 
@@ -75,18 +77,9 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
           <span className="text-soft">
             {pictures.length ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'}: each becomes a scene` : 'Start blank, or with pictures: each becomes a scene'}
           </span>
-          <Button onClick={() => picker.current?.click()}>
+          <Button onClick={() => void askForFiles({ accept: PICTURES }).then((chosen) => setFiles((before) => [...before, ...chosen]))}>
             <ImagePlus size={15} /> Choose pictures
           </Button>
-          <input
-            ref={picker}
-            type="file"
-            multiple
-            accept="image/*,.heic,.heif,.avif,.tif,.tiff"
-            className="hidden"
-            aria-label="Pictures for the new project"
-            onChange={(e) => setFiles([...files, ...(e.target.files ?? [])])}
-          />
         </div>
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>

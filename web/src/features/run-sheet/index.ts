@@ -1,1 +1,2 @@
 export { RunSheet } from './run-sheet'
+export { sceneCommands } from './commands'

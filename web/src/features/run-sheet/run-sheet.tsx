@@ -3,13 +3,12 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useEffect, useMemo, useRef } from 'react'
 import { address, type Finding, type Scene } from '@/api/client'
 import { JoinLine } from '@/features/joins'
-import { duplicateScenes, removeScenes } from '@/project/scene-actions'
+import { duplicateScenes, removeScenes, shiftScenes } from '@/project/scene-actions'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { useReorder } from '@/interaction/reorder'
 import { seek, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
-import { openDialog } from '@/project/dialogs'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { chooseScenes, space, useSession } from '@/project/session'
@@ -18,6 +17,7 @@ import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
 import { InsertionMark } from '@/ui/insertion-mark'
+import { TIMES } from './commands'
 
 const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void; onClose: () => void }>(() => import('./time-sheet').then((m) => m.TimeSheet))
 
@@ -103,10 +103,7 @@ export function RunSheet() {
     }
     event.preventDefault()
     if (event.altKey && chosen.length) {
-      const rest = order.filter((k) => !chosen.includes(k))
-      const first = order.findIndex((k) => chosen.includes(k))
-      const place = order.slice(0, first).filter((k) => rest.includes(k)).length + way
-      if (place >= 0 && place <= rest.length) void edit({ edit: 'move_scenes', ids: chosen, before: rest[place] ?? null })
+      shiftScenes(way)
       return
     }
     const to = neighbour(order, chosen.at(-1), way)
@@ -127,7 +124,7 @@ export function RunSheet() {
       </div>
       <div className="flex items-center justify-between px-3 pb-1.5">
         <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => space(v as 'even' | 'time')} />
-        <Button size="small" kind="quiet" className="text-soft" onClick={() => openDialog('times')}>
+        <Button size="small" kind="quiet" className="text-soft" onClick={TIMES.run}>
           <Timer size={14} /> Times…
         </Button>
       </div>
@@ -248,7 +245,7 @@ const Row = memo(function Row(props: RowProps) {
 })
 
 function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, tabbable, soft, project, aspect, dragged, drags }: RowProps) {
-  const layers = Object.keys(scene.layers ?? {}).length
+  const photos = Object.values(scene.layers ?? {}).filter((l) => l.kind === 'photo').length
   return (
     <li data-row={id} aria-posinset={number} aria-setsize={count} style={{ top, opacity: dragged ? 0.45 : 1 }} className="absolute inset-x-0">
       {number > 1 && <JoinLine place={{ at: 'scene', scene: id }} own={scene.join ?? null} lasts={lasts} />}
@@ -277,7 +274,7 @@ function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, ta
             <span className="mt-1 block truncate font-semibold">{scene.name || 'Scene'}</span>
             <span className="block text-[12px] text-soft">
               <span className="font-mono text-ink">{toSeconds(hold).toFixed(1)}s</span> hold
-              {scene.speed !== undefined && scene.speed !== 1 ? ` · ${scene.speed.toFixed(2).replace(/\.?0+$/, '')}×` : scene.hold == null ? '' : ' · own'} · {layers} photo{layers === 1 ? '' : 's'}
+              {scene.speed !== undefined && scene.speed !== 1 ? ` · ${scene.speed.toFixed(2).replace(/\.?0+$/, '')}×` : scene.hold == null ? '' : ' · own'} · {photos} photo{photos === 1 ? '' : 's'}
               {soft > 0 && <span className="ml-1.5 font-semibold text-rowan">soft {soft.toFixed(1)}×</span>}
             </span>
           </span>

@@ -32,6 +32,7 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
       <div className="flex min-w-0 items-center gap-3">
         <Brand />
         <input
+          id="project-title"
           aria-label="Project title"
           value={typed ?? title}
           maxLength={200}

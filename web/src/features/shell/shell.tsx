@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useNavigate, useParams } from 'react-router'
 import { client, Refused, settled } from '@/api/client'
-import type { Place } from '@/project/places'
+import { leadBy, type Place } from '@/project/places'
 import { openProject, passes, tryNow, useKept } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
@@ -77,6 +77,9 @@ export function ProjectShell({ place }: { place: Place }) {
     window.addEventListener('online', tryNow)
     return () => window.removeEventListener('online', tryNow)
   }, [])
+
+  const navigate = useNavigate()
+  useEffect(() => leadBy((address) => void navigate(address)), [navigate])
 
   useKeys(place)
   const Here = PLACES[place]

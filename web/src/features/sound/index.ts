@@ -1,2 +1,3 @@
 export { heardKey, useHeard } from './heard'
 export { useWaveform, waveOutline } from './waveform'
+export { soundCommands } from './commands'

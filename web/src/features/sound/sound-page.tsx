@@ -1,30 +1,27 @@
 import { AudioLines, FileMusic, Pause, Play, Plus, Sparkles, X } from 'lucide-react'
-import { type DragEvent, useEffect, useRef, useState } from 'react'
+import { type DragEvent, useEffect, useState } from 'react'
 import { FilmSound } from '@/playback/sound'
 import { inOrder } from '@/project/ordering'
-import { openDialog } from '@/project/dialogs'
-import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { movePlayhead, useSession } from '@/project/session'
 import { clockText, toSeconds, TICKS } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
+import { chooseSong, chosenSong, useChosenSong } from './chosen-song'
+import { ADD_MUSIC, CUT_ON_BEATS, FILM_TO_MUSIC, MAKE_MUSIC, MUSIC_TO_FILM } from './commands'
 import { useHeard } from './heard'
 import { addMusic, goOnListening, useComing } from './listening'
 import { MixPart } from './mix-part'
 import { SongPart } from './song-part'
 import { Strip } from './strip'
 
-const ACCEPTED = 'audio/*,.wav,.flac,.mp3,.m4a,.aac,.ogg,.oga,.opus'
-
 /** Music under the film: songs in time, their levels and beats, and the film cut to them. */
 export function SoundPage() {
   const songs = useProject((s) => s.document.songs)
   const timeline = useProject((s) => s.timeline)
   const heard = useHeard()
-  const [chosen, setChosen] = useState<string | null>(null)
-  const files = useRef<HTMLInputElement>(null)
   const order = inOrder(songs).map(([k]) => k)
-  const song = chosen && songs?.[chosen] ? chosen : (order[0] ?? null)
+  useChosenSong((s) => s.song)
+  const song = chosenSong()
   const end = Math.max(0, ...heard.songs.filter((s) => !songs?.[s.song]?.over).map((s) => s.end))
   const differ = toSeconds(end - timeline.length)
   const drop = (event: DragEvent) => {
@@ -36,23 +33,11 @@ export function SoundPage() {
       <section aria-label="Music" className="flex min-h-0 flex-col">
         <div className="flex flex-wrap items-center gap-2 border-b hairline px-4 py-2.5">
           <h1 className="mr-2 font-heading text-[17px] font-semibold">Sound</h1>
-          <Button kind="strong" onClick={() => files.current?.click()}>
-            <Plus size={15} /> Add music…
+          <Button kind="strong" onClick={ADD_MUSIC.run}>
+            <Plus size={15} /> {ADD_MUSIC.label}
           </Button>
-          <input
-            ref={files}
-            type="file"
-            multiple
-            accept={ACCEPTED}
-            aria-label="Sound files"
-            className="hidden"
-            onChange={(e) => {
-              void addMusic([...(e.target.files ?? [])])
-              e.target.value = ''
-            }}
-          />
-          <Button onClick={() => openDialog('make-music')}>
-            <Sparkles size={15} /> Make music…
+          <Button onClick={MAKE_MUSIC.run}>
+            <Sparkles size={15} /> {MAKE_MUSIC.label}
           </Button>
           <span className="flex-1" />
           {order.length > 0 && timeline.spans.length > 0 && (
@@ -64,14 +49,14 @@ export function SoundPage() {
                     ? `The music goes on ${differ.toFixed(1)} s after the film.`
                     : `The music ends ${(-differ).toFixed(1)} s before the film.`}
               </span>
-              <Button onClick={() => void edit({ edit: 'fit_film' })} title="Holds are worked out so that the film ends with the music">
-                Film to music
+              <Button onClick={FILM_TO_MUSIC.run} title="Holds are worked out so that the film ends with the music">
+                {FILM_TO_MUSIC.short}
               </Button>
-              <Button onClick={() => void edit({ edit: 'fit_music' })} title="The last song is trimmed or looped to the film’s length, with a fade">
-                Music to film
+              <Button onClick={MUSIC_TO_FILM.run} title="The last song is trimmed or looped to the film’s length, with a fade">
+                {MUSIC_TO_FILM.short}
               </Button>
-              <Button disabled={!heard.beats.length} onClick={() => openDialog('cut-on-beats')}>
-                <AudioLines size={15} /> Cut on beats…
+              <Button disabled={!heard.beats.length} onClick={CUT_ON_BEATS.run}>
+                <AudioLines size={15} /> {CUT_ON_BEATS.label}
               </Button>
             </>
           )}
@@ -88,7 +73,7 @@ export function SoundPage() {
         ) : (
           <>
             <Player />
-            <Strip heard={heard} chosen={song} onChoose={setChosen} />
+            <Strip heard={heard} chosen={song} onChoose={chooseSong} />
           </>
         )}
       </section>

@@ -7,10 +7,12 @@ type Peaks = [number, number][]
 /** Peaks of so many even stretches of a sound file between two of its ticks. */
 export function useWaveform(sound: string, start: number, end: number, count: number): Peaks {
   const project = useProject((s) => s.id)
+  // A song that has just been taken out may still be drawn for a moment.
+  const there = useProject((s) => Boolean(s.document.sounds?.[sound]))
   const { data } = useQuery({
     queryKey: ['peaks', project, sound, start, end, count],
     queryFn: () => settled(client.GET('/api/projects/{project}/sounds/{sound}/peaks', { params: { path: { project, sound }, query: { start, end, count } } })),
-    enabled: end > start && count > 0,
+    enabled: there && end > start && count > 0,
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
   })
