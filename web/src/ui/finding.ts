@@ -21,22 +21,36 @@ export function found<T>(typed: string, entries: T[], text: (entry: T) => string
     .map((e) => e.entry)
 }
 
-const words = (text: string) =>
-  text
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean)
+const MOST_KEPT = 4000
+const parted = new Map<string, string[]>()
+
+/** A text's words in plain small letters; those of texts that are looked through again and again are kept. */
+function words(text: string): string[] {
+  let found = parted.get(text)
+  if (!found) {
+    found = text
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[\u0300-\u036f]/g, '')
+      .split(/[^\p{L}\p{N}]+/u)
+      .filter(Boolean)
+    if (parted.size >= MOST_KEPT) parted.clear()
+    parted.set(text, found)
+  }
+  return found
+}
 
 function likeness(typed: string, word: string): number {
   if (word === typed) return 4
   if (word.startsWith(typed)) return 3
   if (typed.length >= 3 && word.includes(typed)) return 2
   // Compared with as much of the word as was typed, one letter more or less.
-  if (typed.length >= 4 && [0, 1, -1].some((more) => slips(typed, word.slice(0, typed.length + more)) <= 1)) return 1.5
+  if (typed.length >= 4 && mayBeAlike(typed, word) && [0, 1, -1].some((more) => slips(typed, word.slice(0, typed.length + more)) <= 1)) return 1.5
   return 0
 }
+
+/** Of two words one slip apart at most, the first or second letters agree, or one's first is the other's second. */
+const mayBeAlike = (a: string, b: string): boolean => a[0] === b[0] || a[1] === b[1] || a[0] === b[1] || a[1] === b[0]
 
 /** Letters put in, left out, changed, or two that follow each other swapped (the restricted distance of Damerau and Levenshtein). */
 export function slips(a: string, b: string): number {
