@@ -1,5 +1,6 @@
 """The browser that tests of the core and of the whole application share."""
 
+import gc
 from collections.abc import Iterator
 
 import pytest
@@ -38,3 +39,9 @@ starts what all of them share."""
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     items.sort(key=lambda item: next((rank for rank, place in enumerate(LONG) if item.nodeid.startswith(place)), len(LONG)))
+
+
+def pytest_collection_finish() -> None:
+    """What is loaded by now stays: the collector does not look through all of it again and again while the tests run."""
+    gc.collect()
+    gc.freeze()

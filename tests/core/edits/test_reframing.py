@@ -46,7 +46,20 @@ def film(frame: tuple[int, int], fit: str, subject: dict[str, float] | None, sti
     )
 
 
+_STOOD: list[tuple[Document, dict[tuple[str, float], Placed]]] = []
+
+
 def standing(document: Document, name: str, share: float) -> Placed:
+    """How a photo stands at a share of its scene; of the document asked about last it is worked out once."""
+    if not _STOOD or _STOOD[0][0] is not document:
+        _STOOD[:] = [(document, {})]
+    stood = _STOOD[0][1]
+    if (name, share) not in stood:
+        stood[name, share] = _standing(document, name, share)
+    return stood[name, share]
+
+
+def _standing(document: Document, name: str, share: float) -> Placed:
     span = timeline_of(document).span_of(f"s-{name}")
     assert span is not None
     return staged(document, f"s-{name}", round(share * span.own_length), span.own_length).layers[0]
