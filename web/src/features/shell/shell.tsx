@@ -10,11 +10,13 @@ import { Dialogs } from './dialogs'
 import { Header } from './header'
 import { useKeys } from './keys'
 
-const PLACES = {
-  desk: lazy(() => import('./desk').then((m) => ({ default: m.Desk }))),
-  'contact-sheet': lazy(() => import('@/features/contact-sheet/contact-sheet').then((m) => ({ default: m.ContactSheet }))),
-  sound: lazy(() => import('@/features/sound/sound-page').then((m) => ({ default: m.SoundPage }))),
+const LOADED = {
+  desk: () => import('./desk').then((m) => ({ default: m.Desk })),
+  'contact-sheet': () => import('@/features/contact-sheet/contact-sheet').then((m) => ({ default: m.ContactSheet })),
+  sound: () => import('@/features/sound/sound-page').then((m) => ({ default: m.SoundPage })),
 } satisfies Record<Place, unknown>
+
+const PLACES = { desk: lazy(LOADED.desk), 'contact-sheet': lazy(LOADED['contact-sheet']), sound: lazy(LOADED.sound) }
 
 const LOOK_EVERY_MS = 4000
 
@@ -25,6 +27,9 @@ export function ProjectShell({ place }: { place: Place }) {
   const title = useProject((s) => s.document?.title)
   const [fault, setFault] = useState<string | null>(null)
   const [connected, setConnected] = useState(true)
+
+  // The place is loaded while the project is being opened, not after it.
+  useEffect(() => void LOADED[place]().catch(() => undefined), [place])
 
   useEffect(() => {
     setFault(null)
