@@ -292,6 +292,7 @@ def choose_pictures(page: Page, count: int) -> None:
     for n in range(count):
         tiles.nth(n).click(modifiers=["Control"] if n else [])
     page.get_by_role("link", name="Desk").click()
+    page.get_by_role("heading", name="Run sheet").wait_for()
 
 
 def layer(page: Page, name: str) -> Locator:
