@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import { useProject } from '@/project/project'
-import { movePlayhead, reachedLayers, useSession } from '@/project/session'
+import { chooseScenes, movePlayhead, reachedLayers, useSession } from '@/project/session'
 import { TICKS } from '@/project/times'
 import { type Geometry, type Header, LiveSocket } from './socket'
 import { FilmSound } from './sound'
@@ -259,6 +259,19 @@ export function seek(at: number, moving = false): void {
   const { timeline } = useProject.getState()
   movePlayhead(Math.max(0, Math.min(at, Math.max(0, (timeline.frames - 1) * timeline.frame_ticks))))
   useScreen.getState().screen?.refresh(moving)
+}
+
+/** Chooses scenes and brings the playhead to where the last one stands whole, unless it is there or the film is playing. */
+export function showScenes(ids: string[]): void {
+  chooseScenes(ids)
+  const { timeline } = useProject.getState()
+  const { playhead, playing } = useSession.getState()
+  const span = timeline.spans.find((s) => s.scene === ids.at(-1))
+  if (!span || playing) return
+  if (playhead < span.hold_start || playhead >= span.hold_end) {
+    const frame = timeline.frame_ticks
+    seek(Math.ceil(span.hold_start / frame) * frame)
+  } else seek(playhead)
 }
 
 export function stepFrames(count: number): void {

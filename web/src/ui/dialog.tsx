@@ -19,16 +19,15 @@ export function Dialog({ open, onOpenChange, title, description, children, side,
           onCloseAutoFocus={(e) => document.activeElement !== document.body && e.preventDefault()}
           className={`fixed z-40 hairline bg-paper p-6 text-ink shadow-2xl ${place}`}
         >
-          <div className="mb-4 flex items-start justify-between gap-4">
-            <div>
-              <Primitive.Title className="font-heading text-xl font-semibold">{title}</Primitive.Title>
-              {description && <Primitive.Description className="mt-1 text-soft">{description}</Primitive.Description>}
-            </div>
-            <Primitive.Close aria-label="Close" className="rounded-md p-1 hover:bg-deep">
-              <X size={18} />
-            </Primitive.Close>
+          <div className="mb-4 pr-8">
+            <Primitive.Title className="font-heading text-xl font-semibold">{title}</Primitive.Title>
+            {description && <Primitive.Description className="mt-1 text-soft">{description}</Primitive.Description>}
           </div>
           {children}
+          {/* The last of all, so that what the dialog is for has the focus first. */}
+          <Primitive.Close aria-label="Close" className="absolute right-6 top-6 rounded-md p-1 hover:bg-deep">
+            <X size={18} />
+          </Primitive.Close>
         </Primitive.Content>
       </Primitive.Portal>
     </Primitive.Root>

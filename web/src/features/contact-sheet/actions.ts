@@ -1,14 +1,15 @@
 import { sendPicture } from '@/api/client'
+import { showScenes } from '@/playback/screen'
 import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
-import { chooseScenes } from '@/project/session'
 import { say } from '@/ui/notices'
 
 /** A scene for each picture, chosen then; what was done, in words. */
 export async function putIntoFilm(pictures: string[]): Promise<string | null> {
   const scenes = pictures.map((media) => ({ id: newId(), media }))
   if (!scenes.length || !(await edit({ edit: 'add_scenes', scenes }))) return null
-  chooseScenes(scenes.map((s) => s.id))
+  // The first of them is the one that is seen.
+  showScenes(scenes.map((s) => s.id).reverse())
   return `${scenes.length} scene${scenes.length === 1 ? '' : 's'} added to the film.`
 }
 
@@ -17,7 +18,7 @@ export async function putTogether(pictures: string[]): Promise<string | null> {
   const id = newId()
   const photos = pictures.map((media) => ({ layer: newId(), media }))
   if (!(await edit({ edit: 'add_composition', id, photos, layout: { kind: 'grid' } }))) return null
-  chooseScenes([id])
+  showScenes([id])
   return `One scene of ${photos.length} photos added. Lay it out on the desk.`
 }
 

@@ -1,10 +1,10 @@
-import { seek } from '@/playback/screen'
+import { showScenes } from '@/playback/screen'
 import { type Command, someScene } from '@/project/command'
 import { edit } from '@/project/connection'
 import { openDialog } from '@/project/dialogs'
 import { inOrder } from '@/project/ordering'
 import { shiftScenes } from '@/project/scene-actions'
-import { chooseScenes, now, space } from '@/project/session'
+import { now, space } from '@/project/session'
 
 const scenes = () => now().chosenScenes
 const desk = 'desk' as const
@@ -24,11 +24,7 @@ export const sceneCommands = (): Command[] => [
       id: `go-${id}`,
       label: `Go to scene ${i + 1}: ${s.name || 'Scene'}`,
       at: desk,
-      run: () => {
-        chooseScenes([id])
-        const span = now().timeline.spans.find((p) => p.scene === id)
-        if (span) seek(span.hold_start)
-      },
+      run: () => showScenes([id]),
     }),
   ),
 ]

@@ -6,12 +6,12 @@ import { JoinLine } from '@/features/joins'
 import { duplicateScenes, removeScenes, shiftScenes } from '@/project/scene-actions'
 import { chosenAfter, neighbour, typing } from '@/interaction/choosing'
 import { useReorder } from '@/interaction/reorder'
-import { seek, useFirstPicture } from '@/playback/screen'
+import { showScenes, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
-import { chooseScenes, space, useSession } from '@/project/session'
+import { space, useSession } from '@/project/session'
 import { clockText, toSeconds } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -21,24 +21,11 @@ import { TIMES } from './commands'
 
 const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void; onClose: () => void }>(() => import('./time-sheet').then((m) => m.TimeSheet))
 
-/** Chooses scenes and brings the playhead to where the last one stands whole. */
-export function choose(ids: string[]): void {
-  chooseScenes(ids)
-  const { timeline } = useProject.getState()
-  const { playhead, playing } = useSession.getState()
-  const span = timeline.spans.find((s) => s.scene === ids.at(-1))
-  if (!span || playing) return
-  if (playhead < span.hold_start || playhead >= span.hold_end) {
-    const frame = timeline.frame_ticks
-    seek(Math.ceil(span.hold_start / frame) * frame)
-  } else seek(playhead)
-}
-
 function click(id: string, event: MouseEvent): void {
   const { document } = useProject.getState()
   const { chosenScenes } = useSession.getState()
   const order = inOrder(document.scenes).map(([k]) => k)
-  choose(chosenAfter(order, chosenScenes, id, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
+  showScenes(chosenAfter(order, chosenScenes, id, { toggle: event.ctrlKey || event.metaKey, range: event.shiftKey }))
 }
 
 export function RunSheet() {
@@ -91,12 +78,12 @@ export function RunSheet() {
       const end = event.key === 'Home' ? order[0] : event.key === 'End' ? order.at(-1) : undefined
       if (end) {
         event.preventDefault()
-        choose([end])
+        showScenes([end])
         virtual.scrollToIndex(order.indexOf(end))
         requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-scene="${end}"]`)?.focus())
       }
       if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
-        choose([...order])
+        showScenes([...order])
         event.preventDefault()
       }
       return
@@ -108,7 +95,7 @@ export function RunSheet() {
     }
     const to = neighbour(order, chosen.at(-1), way)
     if (!to) return
-    choose(event.shiftKey ? [...chosen.filter((c) => c !== to), to] : [to])
+    showScenes(event.shiftKey ? [...chosen.filter((c) => c !== to), to] : [to])
     virtual.scrollToIndex(order.indexOf(to), { align: 'auto' })
     requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-scene="${to}"]`)?.focus())
   }

@@ -3,7 +3,7 @@ import { KEYED } from '@/features/commands'
 import { nudgeLayers } from '@/features/layers'
 import { typing } from '@/interaction/choosing'
 import { plain } from '@/project/command'
-import { openDialog } from '@/project/dialogs'
+import { openDialog, useDialogs } from '@/project/dialogs'
 import type { Place } from '@/project/places'
 import { useSession } from '@/project/session'
 
@@ -17,13 +17,16 @@ export function useKeys(place: Place): void {
     }
     const onKey = (event: KeyboardEvent) => {
       if (event.key === 'Tab') byTab = true
+      // It is loaded before the K comes.
+      if (event.key === 'Control' || event.key === 'Meta') void import('@/features/commands/command-list').catch(() => undefined)
       if (event.defaultPrevented) return
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault()
         openDialog('commands')
         return
       }
-      const dialog = document.querySelector('[role=dialog], [role=menu]')
+      // One that is being loaded has the keys already.
+      const dialog = useDialogs.getState().open ?? document.querySelector('[role=dialog], [role=menu]')
       if (typing(event.target, event.key) || dialog) return
       if (event.key === '?') {
         openDialog('keys')
