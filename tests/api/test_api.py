@@ -166,7 +166,13 @@ def test_a_picture_goes_in_is_shown_and_makes_a_scene(signed: Signed, picture_fo
     assert large.shape[1] >= 700
     state = signed.client.get(f"/api/projects/{project}/state").json
     assert state["pictures"][0]["state"] == "waiting" and state["revision"] == 2
-    assert signed.image(f"/api/projects/{project}/poster?width=480").size == (480, 270)
+    poster = np.asarray(signed.image(f"/api/projects/{project}/poster?width=480"))
+    assert poster.shape[:2] == (270, 480)
+    # Another frame is chosen: the one that is shown there.
+    assert signed.edit(project, {"edit": "set_views", "photos": [{"scene": "s", "layer": "photo"}], "closing": {"zoom": 3.0}}).status_code == 200
+    assert signed.edit(project, {"edit": "set_poster", "at": answer.json["timeline"]["length"] - 1}).json["poster"]["scene"] == "s"
+    chosen = np.asarray(signed.image(f"/api/projects/{project}/poster?width=480")).astype(int)
+    assert np.abs(chosen - poster).mean() > 4
 
 
 def test_bad_files_are_refused_one_by_one_and_leave_nothing(signed: Signed, tmp_path: Path) -> None:

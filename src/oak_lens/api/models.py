@@ -4,7 +4,22 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 
-from ..core.document import Area, Defaults, Document, Ends, Frame, Guide, Media, Mix, ProjectField, Scene, SharedGroup, Song, SoundFile
+from ..core.document import (
+    Area,
+    Defaults,
+    Document,
+    Ends,
+    Frame,
+    Guide,
+    Media,
+    Mix,
+    Poster,
+    ProjectField,
+    Scene,
+    SharedGroup,
+    Song,
+    SoundFile,
+)
 from ..core.looks import Look
 from ..core.moves import Move
 from ..core.sound import Wish
@@ -193,6 +208,7 @@ class EditAnswer(Answer):
     moves: dict[str, Move] | None
     groups: dict[str, SharedGroup] | None
     guides: tuple[Guide, ...] | None
+    poster: Poster | None
     sounds: dict[str, SoundFile] | None
     songs: dict[str, Song] | None
     mix: Mix | None

@@ -23,6 +23,7 @@ from ..core.evaluate import (
     layer_geometry,
     path_geometry,
     plan_views,
+    poster_at,
     scene_at,
     scene_bars,
     scene_lanes,
@@ -61,14 +62,17 @@ class Watching:
         return self._kept(key, lambda: self.jpeg(document, scene_ends(document, timeline, scene)[which == "closing"], width))
 
     def poster(self, document: Document, width: int) -> bytes:
-        """The poster by default as JPEG: the middle of the first scene that shows something. Raises MissingPicture."""
+        """The frame that stands for the film, as JPEG. Raises MissingPicture."""
         timeline = timeline_of(document)
-        span = next((s for s in timeline.spans if document.scenes[s.scene].layers), None)
-        if span is None:
-            return self.jpeg(document, film_at(document, timeline, 0), width)
-        middle = (span.hold_start + span.hold_end) // 2
-        key = keys.seen(scene_marks(document, timeline, [span.scene])[span.scene], f"at{span.own(middle)}", width)
-        return self._kept(key, lambda: self.jpeg(document, film_at(document, timeline, middle), width))
+        at = poster_at(document, timeline)
+        source = timeline.source_at(at)
+        picturing = film_at(document, timeline, at)
+        if source is None or source.before is not None or source.progress < 1 or source.leaving:
+            # In a join two scenes are seen: it is painted each time.
+            return self.jpeg(document, picturing, width)
+        scene = source.span.scene
+        key = keys.seen(scene_marks(document, timeline, [scene])[scene], f"at{source.span.own(at)}", width)
+        return self._kept(key, lambda: self.jpeg(document, picturing, width))
 
     def _kept(self, key: str, paint: Callable[[], bytes]) -> bytes:
         """A picture that is there already, or is painted now."""

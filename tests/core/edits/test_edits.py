@@ -122,6 +122,7 @@ EDITS = {
         join=st.none() | st.just({"kind": "cut"}),
         backdrop=st.none() | st.just({"kind": "colour"}),
     ),
+    "set_poster": some("set_poster", at=st.none() | st.integers(0, 10**12)),
     "set_guides": some(
         "set_guides", guides=st.lists(st.fixed_dictionaries({"axis": st.sampled_from("xy"), "at": st.floats(0, 1)}), max_size=3)
     ),

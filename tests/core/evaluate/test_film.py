@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from oak_lens.core.document import Document
 from oak_lens.core.draw import BackdropItem, DrawList, LayerItem, Mixture, ShadowItem, matrix_of
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits
-from oak_lens.core.evaluate import film_at, frame_at, photo_findings, scene_at, timeline_of
+from oak_lens.core.errors import InvalidEdit
+from oak_lens.core.evaluate import film_at, frame_at, photo_findings, poster_at, scene_at, timeline_of
 from oak_lens.core.time import RATES, TickRange, frames_in, ticks
 from tests.conftest import made_document
 
@@ -118,3 +119,27 @@ def test_a_changed_frame_breaks_nothing(frame: dict[str, object]) -> None:
             drawn = scene_at(document, span.scene, at, span.on_screen.length)
             assert drawn.aspect == document.frame.aspect and isinstance(drawn.items[0], BackdropItem)
     assert timeline.length == timeline_of(made_document()).length
+
+
+def test_the_poster_stays_with_its_scene_wherever_that_goes_and_goes_with_it(document: Document) -> None:
+    def poster_of(film: Document) -> int:
+        return poster_at(film, timeline_of(film))
+
+    # By default the middle of the first scene that shows something: an empty one before it does not.
+    hollow = edited({"edit": "remove_layers", "layers": REF})
+    assert poster_of(document) == ticks(1.5) and poster_of(hollow) == ticks(5.5)
+    third = timeline_of(document).spans[2]
+    chosen = edited({"edit": "set_poster", "at": third.hold_start + ticks(2)})
+    assert poster_of(chosen) == third.hold_start + ticks(2)
+    moved = apply_edits(chosen, parse_edits([{"edit": "move_scenes", "ids": [third.scene], "before": "s-wide"}]))
+    assert poster_of(moved) == timeline_of(moved).spans[0].join_start + third.own(third.hold_start + ticks(2))
+    # A scene that has become shorter than that shows its last moment, a faster one the same picture sooner.
+    short = apply_edits(chosen, parse_edits([{"edit": "set_scenes", "ids": [third.scene], "hold": ticks(0.5)}]))
+    assert poster_of(short) == timeline_of(short).spans[2].end - 1
+    quick = apply_edits(chosen, parse_edits([{"edit": "set_scenes", "ids": [third.scene], "speed": 2.0}]))
+    assert timeline_of(quick).spans[2].own(poster_of(quick)) == pytest.approx(third.own(third.hold_start + ticks(2)), abs=2)
+    gone = apply_edits(chosen, parse_edits([{"edit": "remove_scenes", "ids": [third.scene]}]))
+    assert gone.poster.scene is None and poster_of(gone) == ticks(1.5)
+    assert apply_edits(chosen, parse_edits([{"edit": "set_poster", "at": None}])).poster == document.poster
+    with pytest.raises(InvalidEdit, match="no scene yet"):
+        apply_edits(Document(), parse_edits([{"edit": "set_poster", "at": 0}]))

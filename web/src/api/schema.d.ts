@@ -1909,16 +1909,23 @@ export interface components {
             moves?: {
                 [key: string]: components["schemas"]["Move"];
             };
+            /**
+             * @default {
+             *       "at": 0,
+             *       "scene": null
+             *     }
+             */
+            poster: components["schemas"]["Poster"];
             /** Scenes */
             scenes?: {
                 [key: string]: components["schemas"]["Scene"];
             };
             /**
              * Schema
-             * @default 7
+             * @default 8
              * @constant
              */
-            schema: 7;
+            schema: 8;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -2258,7 +2265,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -2296,6 +2303,7 @@ export interface components {
             moves: {
                 [key: string]: components["schemas"]["Move"];
             } | null;
+            poster: components["schemas"]["Poster"] | null;
             /** Redo */
             redo: string | null;
             /** Revision */
@@ -4758,6 +4766,25 @@ export interface components {
             sequence: number;
         };
         /**
+         * Poster
+         * @description The frame that stands for the film where it is listed. `at`: ticks of the own time of scene `scene`; None: by default, the middle of the
+         *     first scene that shows something.
+         */
+        Poster: {
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
+            /**
+             * Scene
+             * @default null
+             */
+            scene: string | null;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * ProjectAnswer
          * @description `marks` change with what scenes show.
          */
@@ -5539,6 +5566,16 @@ export interface components {
             /** Straighten */
             straighten?: number | null;
             subject?: components["schemas"]["AreaGiven"] | null;
+        };
+        /**
+         * SetPoster
+         * @description The frame at `at` (ticks of the film) stands for the film; None: the one by default. It stays that of its scene, wherever that goes.
+         */
+        SetPosterGiven: {
+            /** At */
+            at?: number | null;
+            /** @constant */
+            edit: "set_poster";
         };
         /**
          * SetScenes

@@ -83,7 +83,7 @@ function patched<T>(records: Record<string, T> | undefined, changed: Record<stri
 }
 
 /** Parts of a document that an answer holds whole, if they changed. */
-const HEAD = ['title', 'frame', 'defaults', 'ends', 'looks', 'moves', 'groups', 'guides', 'sounds', 'songs', 'mix', 'fields'] as const
+const HEAD = ['title', 'frame', 'defaults', 'ends', 'looks', 'moves', 'groups', 'guides', 'poster', 'sounds', 'songs', 'mix', 'fields'] as const
 
 function take(answer: EditAnswer): void {
   const state = useProject.getState()

@@ -41,6 +41,7 @@ from .models import (
     Ends,
     Frame,
     Guide,
+    Poster,
     SharedGroup,
 )
 from .ordering import in_order, order_keys_between
@@ -91,6 +92,7 @@ __all__ = [
     "Frame",
     "GroupLayer",
     "Guide",
+    "Poster",
     "Join",
     "Layer",
     "LayerBase",

@@ -219,6 +219,8 @@ STEPS: dict[int, Step] = {
     5: Step(scene=_lanes_of_its_kind, head=_groups_lanes_of_their_kind),
     # 6 -> 7: links and fields are new; what was written before has none.
     6: Step(),
+    # 7 -> 8: the poster is new; what was written before has the one by default.
+    7: Step(),
 }
 """Version n -> what makes version n + 1 of a record."""
 

@@ -1,4 +1,4 @@
-"""The document of one project, schema 7. Format: `docs/document-format.md`.
+"""The document of one project, schema 8. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -13,12 +13,12 @@ from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
 from .layers import FitChoice, Layer
 from .links import Link, ProjectField
 from .media import Media
-from .records import HoldTicks, Id, IdKey, Name, Record
+from .records import HoldTicks, Id, IdKey, Name, Record, Ticks
 from .scenes import Join, Scene, Shutter
 from .sounds import Mix, Song, SoundFile
 from .wholeness import broken_links, wrong_links
 
-SCHEMA_VERSION = 7
+SCHEMA_VERSION = 8
 
 
 def _even(value: int) -> int:
@@ -93,10 +93,18 @@ class Guide(Record):
     at: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
+class Poster(Record):
+    """The frame that stands for the film where it is listed. `at`: ticks of the own time of scene `scene`; None: by default, the middle of the
+    first scene that shows something."""
+
+    scene: Id | None = None
+    at: Ticks = 0
+
+
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[7] = Field(7, alias="schema")
+    schema_version: Literal[8] = Field(8, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
@@ -105,6 +113,7 @@ class Document(Record):
     moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)
     guides: tuple[Guide, ...] = ()
+    poster: Poster = Poster()
     sounds: dict[IdKey, SoundFile] = Field(default_factory=dict)
     songs: dict[IdKey, Song] = Field(default_factory=dict)
     mix: Mix = Mix()

@@ -4,11 +4,11 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, ProjectField, Scene, SharedGroup, Song, SoundFile
+from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, Poster, ProjectField, Scene, SharedGroup, Song, SoundFile
 from ..looks import Look
 from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "sounds", "songs", "mix", "fields")
+HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "poster", "sounds", "songs", "mix", "fields")
 
 
 class Change(BaseModel):
@@ -24,6 +24,7 @@ class Change(BaseModel):
     moves: dict[str, Move] | None = None
     groups: dict[str, SharedGroup] | None = None
     guides: tuple[Guide, ...] | None = None
+    poster: Poster | None = None
     sounds: dict[str, SoundFile] | None = None
     songs: dict[str, Song] | None = None
     mix: Mix | None = None

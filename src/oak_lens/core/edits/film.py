@@ -4,10 +4,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from ..document import Document, FitChoice, Guide
-from ..document.records import HoldTicks
+from ..document import Document, FitChoice, Guide, Poster
+from ..document.records import HoldTicks, Ticks
+from ..evaluate import timeline_of
 from .reframing import reframed
-from .registry import Edit, EditSpec, merged
+from .registry import Edit, EditSpec, merged, refused
 
 
 class SetTitle(Edit):
@@ -70,9 +71,25 @@ def set_guides(document: Document, edit: SetGuides) -> Document:
     return document.model_copy(update={"guides": tuple(edit.guides)})
 
 
+class SetPoster(Edit):
+    """The frame at `at` (ticks of the film) stands for the film; None: the one by default. It stays that of its scene, wherever that goes."""
+
+    at: Ticks | None = None
+
+
+def set_poster(document: Document, edit: SetPoster) -> Document:
+    if edit.at is None:
+        return document.model_copy(update={"poster": Poster()})
+    source = timeline_of(document).source_at(edit.at)
+    if source is None:
+        raise refused("edit.no_scenes", "scenes", "The film has no scene yet: put one into it first.")
+    return document.model_copy(update={"poster": Poster(scene=source.span.scene, at=source.span.own(edit.at))})
+
+
 FILM_EDITS = (
     EditSpec("set_title", "Rename the project", SetTitle, set_title),
     EditSpec("set_frame", "Change the frame", SetFrame, set_frame),
     EditSpec("set_defaults", "Change project defaults", SetDefaults, set_defaults),
     EditSpec("set_guides", "Change guides", SetGuides, set_guides),
+    EditSpec("set_poster", "Choose the poster", SetPoster, set_poster),
 )

@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from ..document import Document, Layer, PhotoLayer, Scene, SharedGroup, faults_from
+from ..document import Document, Layer, PhotoLayer, Poster, Scene, SharedGroup, faults_from
 from ..document.records import Id
 from ..errors import Fault, InvalidEdit
 
@@ -99,8 +99,10 @@ def photo_of(document: Document, ref: LayerRef) -> PhotoLayer:
 
 def with_scenes(document: Document, scenes: Mapping[str, Scene | None]) -> Document:
     """The document with scenes added, replaced or (None) removed."""
-    kept = {**document.scenes, **scenes}
-    return document.model_copy(update={"scenes": {k: v for k, v in kept.items() if v is not None}})
+    kept = {k: v for k, v in {**document.scenes, **scenes}.items() if v is not None}
+    # A poster goes with its scene.
+    poster = document.poster if document.poster.scene is None or document.poster.scene in kept else Poster()
+    return document.model_copy(update={"scenes": kept, "poster": poster})
 
 
 def with_layers(document: Document, layers: Iterable[tuple[LayerRef, Layer | None]]) -> Document:

@@ -1,7 +1,7 @@
 """Document + time -> draw list; pure."""
 
 from .dependence import NOT_SEEN, seen_in
-from .film import film_at, frame_at
+from .film import film_at, frame_at, poster_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
@@ -43,6 +43,7 @@ __all__ = [
     "corrections_of",
     "picture_at",
     "film_at",
+    "poster_at",
     "flattened",
     "frame_at",
     "layer_corners_px",

@@ -10,6 +10,15 @@ from .timeline import SceneSpan, Timeline
 EMPTY_FILM = "#000000"
 
 
+def poster_at(document: Document, timeline: Timeline) -> int:
+    """The moment of the film, in ticks, that stands for it: as was chosen, else the middle of the first scene that shows something."""
+    chosen = timeline.span_of(document.poster.scene) if document.poster.scene is not None else None
+    if chosen is not None:
+        return chosen.film(document.poster.at)
+    span = next((s for s in timeline.spans if document.scenes[s.scene].layers), None)
+    return 0 if span is None else (span.hold_start + span.hold_end) // 2
+
+
 def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
     """What the film shows `at` ticks from its start; black for a film without scenes."""
     source = timeline.source_at(at)

@@ -33,6 +33,10 @@ class SceneSpan:
         """The moment of its own time, 0 to `own_length`, at `at` ticks of the film."""
         return round(min(max(at - self.join_start, 0), self.on_screen.length) * self.speed)
 
+    def film(self, own: int) -> int:
+        """The moment of the film at which its own time is `own`, held within what it is on screen."""
+        return self.join_start + min(round(max(own, 0) / self.speed), self.on_screen.length - 1)
+
     @property
     def on_screen(self) -> TickRange:
         """From the start of its incoming join to the end of its outgoing one: its moves run over all of that."""

@@ -1,9 +1,10 @@
-import { ChevronLeft, ChevronRight, Maximize, Pause, Play, Repeat } from 'lucide-react'
+import { BookImage, ChevronLeft, ChevronRight, Maximize, Pause, Play, Repeat } from 'lucide-react'
 import { seek, startPlaying, stepFrames, stopPlaying, togglePlaying, useWaiting } from '@/playback/screen'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 import { IconButton } from '@/ui/button'
+import { POSTER } from './commands'
 import { toggleFullScreen } from './full-screen'
 import { ScrubBar } from './scrub-bar'
 
@@ -37,6 +38,9 @@ export function Transport() {
       <button type="button" aria-pressed={loop} onClick={toggleLoop} className={`flex h-7 items-center gap-1.5 rounded-lg px-2 ${loop ? 'bg-glow text-night' : 'hover:bg-white/10'}`}>
         <Repeat size={14} /> Loop scene
       </button>
+      <IconButton kind="dark" label={POSTER.label} onClick={POSTER.run} className="!w-7">
+        <BookImage size={15} />
+      </IconButton>
       <IconButton kind="dark" label="Full screen" onClick={toggleFullScreen}>
         <Maximize size={15} />
       </IconButton>

@@ -1,4 +1,4 @@
-import type { Estimate as Estimated } from '@/api/client'
+import { address, type Estimate as Estimated } from '@/api/client'
 import { control } from '@/project/controls'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
@@ -30,6 +30,8 @@ export function StretchFields({ stretch, onSet }: { stretch: Stretch; onSet: (st
 
 /** What an export will come to, or why it cannot be. */
 export function Estimate({ estimate, error, empty, length }: { estimate: Estimated | undefined; error: Error | null; empty: boolean; length: string }) {
+  const project = useProject((s) => s.id)
+  const revision = useProject((s) => s.revision)
   return (
     <div className="mt-4 rounded-xl bg-deep px-4 py-3">
       {error ? (
@@ -39,16 +41,19 @@ export function Estimate({ estimate, error, empty, length }: { estimate: Estimat
       ) : empty ? (
         <p>There is nothing to export yet: put a scene into the film first.</p>
       ) : (
-        <p data-testid="estimate">
-          <span className="font-semibold">{estimate?.file_name ?? '…'}</span>
-          <br />
-          <span className="text-soft">{estimate ? `${length}, about ${bytesText(estimate.bytes)}` : 'Working it out…'}</span>
-          {estimate?.notes.map((note) => (
-            <span key={note} className="mt-1 block text-[12px]">
-              {note}
-            </span>
-          ))}
-        </p>
+        <div className="flex items-start gap-3">
+          <img src={address.poster(project, String(revision))} alt="The film’s poster" className="max-h-16 w-20 shrink-0 rounded object-contain" />
+          <p data-testid="estimate" className="min-w-0">
+            <span className="font-semibold">{estimate?.file_name ?? '…'}</span>
+            <br />
+            <span className="text-soft">{estimate ? `${length}, about ${bytesText(estimate.bytes)}` : 'Working it out…'}</span>
+            {estimate?.notes.map((note) => (
+              <span key={note} className="mt-1 block text-[12px]">
+                {note}
+              </span>
+            ))}
+          </p>
+        </div>
       )}
     </div>
   )
