@@ -348,7 +348,7 @@ def tone(path: Path, seconds: int) -> Path:
 def test_a_long_file_is_listened_to_while_one_goes_on_and_outlives_the_page(page: Page, project: str, tmp_path: Path) -> None:
     page.get_by_role("link", name="Sound").click()
     coming = page.get_by_role("list", name="Music on its way")
-    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "An evening.wav", 420))
+    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "An evening.wav", 300))
     expect(coming).to_contain_text("An evening.wav is being listened to", timeout=20000)
     page.reload()
     expect(coming).to_contain_text("An evening.wav is being listened to")
@@ -357,9 +357,9 @@ def test_a_long_file_is_listened_to_while_one_goes_on_and_outlives_the_page(page
     kept(page)
     opened, _ = state(page)
     (sound,) = opened["document"]["sounds"].values()
-    assert sound["length"] == 420 * TICKS and sound["beats"]["tempo"] == pytest.approx(120, rel=0.02)
+    assert sound["length"] == 300 * TICKS and sound["beats"]["tempo"] == pytest.approx(120, rel=0.02)
     # Another is called off; nothing of it stays.
-    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "A night.wav", 600))
+    give(page.get_by_role("button", name="Add music…"), tone(tmp_path / "A night.wav", 420))
     expect(coming).to_contain_text("A night.wav is being listened to", timeout=20000)
     page.get_by_role("button", name="Cancel A night.wav").click()
     expect(coming).to_be_hidden(timeout=10000)
