@@ -276,6 +276,7 @@ def small_project(page: Page) -> str:
         {"edit": "set_songs", "ids": [first], "song": shaped},
         {"edit": "set_songs", "ids": [second], "song": {"muted": True}},
         {"edit": "set_guides", "guides": [{"axis": "x", "at": 0.3}]},
+        {"edit": "set_poster", "at": 0},
     ]
     call(page, "POST", f"{path}/edits", {"base": opened["revision"], "edits": edits})
     return project
