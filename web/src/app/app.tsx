@@ -2,7 +2,7 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { openSession, Refused } from '@/api/client'
 import { loadCatalogue } from '@/project/catalogue'
-import { expectProject } from '@/project/connection'
+import { expectProject } from '@/project/expected'
 import { Notices } from '@/ui/notices'
 import { startTheme } from '@/ui/theme'
 

@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import { client, type Doc, type Edit, type EditAnswer, openSession, type ProjectAnswer, Refused, settled } from '@/api/client'
 import { say } from '@/ui/notices'
 import { withApplied } from './applied'
+import { fetched } from './expected'
 import { inOrder } from './ordering'
 import { adoptWishes, keepWishes, type Wish } from './outbox'
 import { layersOf, newId, useProject } from './project'
@@ -20,22 +21,8 @@ type Connection = {
 /** Whether what was asked for is kept by the server. */
 export const useKept = create<Connection>()(() => ({ kept: 'kept', wishes: [], why: '' }))
 
-const read = (id: string) => settled(client.GET('/api/projects/{project}', { params: { path: { project: id } } })) as Promise<ProjectAnswer>
-
-const expected = new Map<string, Promise<ProjectAnswer>>()
-
-/** Begins to fetch a project that is about to be opened, while scripts are still on their way. */
-export function expectProject(id: string): void {
-  const answer = read(id)
-  // Whoever opens it hears what went wrong.
-  answer.catch(() => undefined)
-  expected.set(id, answer)
-}
-
 export async function openProject(id: string): Promise<void> {
-  const early = expected.get(id)
-  expected.delete(id)
-  const answer = await (early ?? read(id))
+  const answer = await fetched(id)
   const same = useProject.getState().id === id
   const scenes = inOrder(answer.document.scenes).map(([key]) => key)
   useProject.setState({ ...told(answer), id, findings: same ? useProject.getState().findings : {} })

@@ -8,23 +8,31 @@ const load = () => import('./menu-panel').then((m) => m.MenuPanel)
 const MenuPanel = later(load)
 
 /** A button with a menu, which is loaded when somebody comes near it. */
-export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[] | (() => MenuEntry[]); align?: 'start' | 'end' }) {
+export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; entries: MenuEntry[] | (() => Promise<MenuEntry[]>); align?: 'start' | 'end' }) {
   const [open, setOpen] = useState(false)
+  // What is made of commands is made, and loaded, when somebody opens it.
+  const [made, setMade] = useState<MenuEntry[] | null>(null)
   const opener = useRef<HTMLElement>(null)
   const id = useId()
   const comeNear = () => void load().catch(() => undefined)
+  const show = (opened: boolean) => {
+    setMade(null)
+    setOpen(opened)
+    if (opened && typeof entries === 'function') void entries().then(setMade, () => setOpen(false))
+  }
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== 'ArrowDown') return
     event.preventDefault()
     event.stopPropagation()
-    setOpen(true)
+    show(true)
   }
+  const shown = typeof entries === 'function' ? made : entries
   return (
     <span className="relative inline-flex min-w-0 max-w-full">
-      <Slot.Root ref={opener} id={id} aria-haspopup="menu" aria-expanded={open} onPointerEnter={comeNear} onFocus={comeNear} onClick={() => setOpen(!open)} onKeyDown={onKeyDown}>
+      <Slot.Root ref={opener} id={id} aria-haspopup="menu" aria-expanded={open} onPointerEnter={comeNear} onFocus={comeNear} onClick={() => show(!open)} onKeyDown={onKeyDown}>
         {trigger}
       </Slot.Root>
-      {open && <MenuPanel entries={typeof entries === 'function' ? entries() : entries} align={align} opener={opener} onClose={() => setOpen(false)} />}
+      {open && shown && <MenuPanel entries={shown} align={align} opener={opener} onClose={() => setOpen(false)} />}
     </span>
   )
 }

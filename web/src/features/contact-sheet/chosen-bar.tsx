@@ -27,7 +27,7 @@ export function ChosenBar({ count }: { count: number }) {
             <MoreHorizontal size={16} />
           </IconButton>
         }
-        entries={() => menuOf(MORE)}
+        entries={async () => menuOf(MORE)}
       />
       <IconButton label={REMOVE.label} onClick={REMOVE.run}>
         <Trash2 size={16} />

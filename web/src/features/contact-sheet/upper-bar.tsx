@@ -33,7 +33,7 @@ export function UpperBar({ listing, count, chosen, some }: Props) {
         className="h-8 w-40 rounded-lg border hairline bg-card px-2.5"
       />
       <Select label="Which pictures to show" value={listing.shown} choices={SHOWN} onSet={(v) => listAs({ shown: v as Listing['shown'] })} />
-      <Menu align="start" trigger={<Button disabled={count < 2}>Order</Button>} entries={() => menuOf(ORDERS)} />
+      <Menu align="start" trigger={<Button disabled={count < 2}>Order</Button>} entries={async () => menuOf(ORDERS)} />
       <IconButton label={listing.asList ? 'Show as pictures' : 'Show as a list'} onClick={() => listAs({ asList: !listing.asList })}>
         {listing.asList ? <Grid3x3 size={16} /> : <List size={16} />}
       </IconButton>

@@ -1,8 +1,8 @@
 import { type Command, chosenScene, someReached } from '@/project/command'
 import { edit } from '@/project/connection'
 import type { EditOf } from '@/api/client'
-import { say } from '@/ui/notices'
 import { now, reachedLayers, takeHoldOf, toggle } from '@/project/session'
+import { POSTER } from './poster'
 
 const desk = 'desk' as const
 
@@ -82,16 +82,6 @@ export const OVER_THE_FRAME: (Command | 'rule')[] = [
   guide('guide-level', 'Add a level guide', 'y'),
   { id: 'guides-none', label: 'Remove all guides', at: desk, possible: () => guides().length > 0, run: () => void edit({ edit: 'set_guides', guides: [] }) },
 ]
-
-/** The frame at the playhead stands for the film. */
-export const POSTER: Command = {
-  id: 'poster',
-  label: 'Make this frame the film’s poster',
-  words: 'thumbnail cover still picture project',
-  at: desk,
-  possible: () => now().timeline.spans.length > 0,
-  run: () => void edit({ edit: 'set_poster', at: Math.round(now().playhead) }).then((done) => done && say('This frame stands for the film now, where projects and exports are listed.')),
-}
 
 const POSTER_BY_DEFAULT: Command = {
   id: 'poster-default',

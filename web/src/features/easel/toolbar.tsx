@@ -10,7 +10,7 @@ import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
 import { Menu } from '@/ui/menu'
 
-import { ALIGNING, OVER_THE_FRAME } from './commands'
+const commands = () => import('./commands')
 
 const NinePlaces = later(() => import('./nine-places').then((m) => m.NinePlaces))
 
@@ -98,7 +98,7 @@ export function Toolbar() {
                 <AlignCenter size={14} /> Align
               </button>
             }
-            entries={() => menuOf(ALIGNING)}
+            entries={async () => menuOf((await commands()).ALIGNING)}
           />
           <Menu
             trigger={
@@ -106,7 +106,7 @@ export function Toolbar() {
                 <Grid3x3 size={14} /> Guides
               </button>
             }
-            entries={() => menuOf(OVER_THE_FRAME)}
+            entries={async () => menuOf((await commands()).OVER_THE_FRAME)}
           />
         </>
       )}

@@ -4,8 +4,8 @@ import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { frameText } from '@/project/times'
 import { IconButton } from '@/ui/button'
-import { POSTER } from './commands'
 import { toggleFullScreen } from './full-screen'
+import { POSTER } from './poster'
 import { ScrubBar } from './scrub-bar'
 
 /** Playing, stepping, and the place in the film. */

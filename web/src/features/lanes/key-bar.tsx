@@ -10,7 +10,6 @@ import { IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
 import { NumberField, type NumberProps } from '@/ui/number'
 import { chosenMarks, copyKeys, deleteKeys, easeKeys, hasCopied, pasteKeys, selectedLanes } from './actions'
-import { BENT, KEYS, PATHS, REMOVE_LANES } from './commands'
 
 const ANCHORS = [
   ['start', 'from the start'],
@@ -111,7 +110,10 @@ export function KeyBar() {
             <ArrowLeftRight size={12} /> Turn
           </button>
         }
-        entries={() => menuOf([...KEYS, ...(paths.length ? (['rule', ...PATHS, ...BENT] as const) : []), 'rule', REMOVE_LANES])}
+        entries={async () => {
+          const { KEYS, PATHS, BENT, REMOVE_LANES } = await import('./commands')
+          return menuOf([...KEYS, ...(paths.length ? (['rule', ...PATHS, ...BENT] as const) : []), 'rule', REMOVE_LANES])
+        }}
       />
       <IconButton size="tiny" kind="dark" label="Copy the chosen keyframes (Ctrl C)" onClick={copyKeys}>
         <Copy size={13} />

@@ -1,9 +1,9 @@
 import { edit } from '@/project/connection'
-import { type Command, chosenScene, control, firstChosen, somePhoto, someReached, someScene } from '@/project/command'
+import { type Command, chosenScene, firstChosen, somePhoto, someReached, someScene } from '@/project/command'
 import { openDialog } from '@/project/dialogs'
 import { layersOf, newId } from '@/project/project'
 import { chooseLayers, now, reachedLayers, reachedPhotos } from '@/project/session'
-import { groupLayers, shiftLayers } from './layer-actions'
+import { GROUP, shiftLayers } from './layer-actions'
 import { renameLayer } from './renaming'
 
 const desk = 'desk' as const
@@ -63,17 +63,6 @@ export const sharedGroups = (): Command[] =>
 const onlyGroup = () => {
   const first = firstChosen()
   return first?.layer.kind === 'group' ? { ref: first.ref, group: first.layer } : null
-}
-
-export const GROUP: Command = {
-  id: 'group',
-  label: 'Group the chosen layers',
-  short: 'Group',
-  keys: 'Ctrl G',
-  place: desk,
-  match: control('g'),
-  possible: someLayer,
-  run: () => void groupLayers(),
 }
 
 /** What is done to the chosen layers as a whole. */

@@ -1,3 +1,3 @@
-export { GROUP, layerCommands } from './commands'
+export { layerCommands } from './commands'
 export { LayersPanel } from './layers-panel'
-export { duplicateLayers, nudgeLayers, removeLayers } from './layer-actions'
+export { duplicateLayers, GROUP, nudgeLayers, removeLayers } from './layer-actions'

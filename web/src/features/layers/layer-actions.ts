@@ -1,3 +1,4 @@
+import { type Command, control } from '@/project/command'
 import { edit } from '@/project/connection'
 import { inOrder } from '@/project/ordering'
 import { layersOf, newId } from '@/project/project'
@@ -44,4 +45,15 @@ export function shiftLayers(way: 1 | -1): void {
   const end = level.findIndex(([id]) => id === (way > 0 ? ends.at(-1) : ends[0]))
   const place = level.slice(0, end).filter(([id]) => !isMoving(id)).length + way
   if (place >= 0 && place <= rest.length) void edit({ edit: 'move_layers', layers: moving, below: rest[place] ?? null, parent })
+}
+
+export const GROUP: Command = {
+  id: 'group',
+  label: 'Group the chosen layers',
+  short: 'Group',
+  keys: 'Ctrl G',
+  place: 'desk',
+  match: control('g'),
+  possible: () => now().chosenLayers.length > 0,
+  run: () => void groupLayers(),
 }

@@ -11,9 +11,7 @@ import { useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { InsertionMark } from '@/ui/insertion-mark'
 import { Menu, type MenuEntry } from '@/ui/menu'
-import { LAY_OUT } from '@/features/layouts'
 import { menuOf } from '@/project/command'
-import { ADD_PHOTOS, GROUPING, SHAPES, sharedGroups } from './commands'
 import { duplicateLayers, removeLayers } from './layer-actions'
 import { rename, useRenaming } from './renaming'
 
@@ -87,7 +85,7 @@ export function LayersPanel({ scene }: { scene: string }) {
               <span aria-hidden="true">⋯</span>
             </IconButton>
           }
-          entries={() => menuOf([...GROUPING, 'rule', LAY_OUT])}
+          entries={grouping}
         />
         <Menu
           trigger={
@@ -124,8 +122,15 @@ export function LayersPanel({ scene }: { scene: string }) {
   )
 }
 
+/** What is done to the chosen layers as a whole, as a menu. */
+async function grouping(): Promise<MenuEntry[]> {
+  const [{ GROUPING }, { LAY_OUT }] = await Promise.all([import('./commands'), import('@/features/layouts/commands')])
+  return menuOf([...GROUPING, 'rule', LAY_OUT])
+}
+
 /** What can be added, as a menu. */
-function adding(): MenuEntry[] {
+async function adding(): Promise<MenuEntry[]> {
+  const { ADD_PHOTOS, SHAPES, sharedGroups } = await import('./commands')
   const shared = sharedGroups()
   return menuOf([ADD_PHOTOS, 'rule', ...SHAPES, ...(shared.length ? (['rule', ...shared] as const) : [])])
 }

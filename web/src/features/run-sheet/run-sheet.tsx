@@ -9,6 +9,7 @@ import { useReorder } from '@/interaction/reorder'
 import { showScenes, useFirstPicture } from '@/playback/screen'
 import { lookInto } from '@/project/findings'
 import { inOrder } from '@/project/ordering'
+import { openDialog } from '@/project/dialogs'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { space, useSession } from '@/project/session'
@@ -17,7 +18,6 @@ import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
 import { InsertionMark } from '@/ui/insertion-mark'
-import { TIMES } from './commands'
 
 const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void; onClose: () => void }>(() => import('./time-sheet').then((m) => m.TimeSheet))
 
@@ -111,7 +111,7 @@ export function RunSheet() {
       </div>
       <div className="flex items-center justify-between px-3 pb-1.5">
         <Choice label="Spacing" value={spacing} choices={SPACINGS} onSet={(v) => space(v as 'even' | 'time')} />
-        <Button size="small" kind="quiet" className="text-soft" onClick={TIMES.run}>
+        <Button size="small" kind="quiet" className="text-soft" onClick={() => openDialog('times')}>
           <Timer size={14} /> Times…
         </Button>
       </div>
