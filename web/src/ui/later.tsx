@@ -2,7 +2,7 @@ import { type ComponentType, createElement, useEffect, useState } from 'react'
 import { say } from './notices'
 
 /** A component that is loaded when it is first shown. If it cannot be, that is said, and it closes. */
-export function later<P extends { onClose: () => void }>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+export function later<P extends { onClose?: () => void }>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
   let found: ComponentType<P> | null = null
   return function Later(props: P) {
     const [, drawAgain] = useState(0)
@@ -19,7 +19,7 @@ export function later<P extends { onClose: () => void }>(load: () => Promise<Com
         () => {
           if (over) return
           say('This could not be loaded. Try it again in a moment, or reload the page: what was kept is safe.', 'fault')
-          onClose()
+          onClose?.()
         },
       )
       return () => {

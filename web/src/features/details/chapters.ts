@@ -1,11 +1,18 @@
 import type { ComponentType } from 'react'
-import { CameraPart, LightPart, MotionPart } from '@/features/motion'
 import { kindOf } from '@/project/kinds'
 import type { Chosen, PartProps } from '@/project/chosen'
 import { CorrectionPart, LookPart, MountPart, OwnParts, PhotoShadowPart, ShadowPart } from './look-parts'
 import { FitPart, MaskPart, PlacementPart, WindowPart } from './place-parts'
 import { BackdropPart, ScenePart } from './scene-parts'
-import { Views } from './views-part'
+import { later } from '@/ui/later'
+
+type LatePart = PartProps & { onClose?: () => void }
+
+// Chapters other than the first are loaded when they are first opened.
+const MotionPart = later<LatePart>(() => import('@/features/motion/motion-part').then((m) => m.MotionPart))
+const Views = later<LatePart>(() => import('./views-part').then((m) => m.Views))
+const CameraPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.CameraPart))
+const LightPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.LightPart))
 
 /** What the details are ordered in: index tabs that stay in reach. */
 export const CHAPTERS = [

@@ -6,10 +6,13 @@ import { toSeconds } from '@/project/times'
 import { IconButton } from '@/ui/button'
 import { type Sized, Splitter, useSize } from '@/ui/splitter'
 import { stepToKey } from './actions'
-import { KeyBar } from './key-bar'
 import { Tracks } from './tracks'
+import { later } from '@/ui/later'
+import { hasCopied } from './actions'
 
 const LANES: Sized = { name: 'lanes', label: 'Height of the lanes', usual: (room) => Math.min(300, room * 0.27), least: 96, most: 0.6, across: false }
+
+const KeyBar = later<object>(() => import('./key-bar').then((m) => m.KeyBar))
 
 /** The lanes of the chosen scene: what moves in it, over its time on screen. */
 export function Lanes() {
@@ -35,7 +38,7 @@ export function Lanes() {
           {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
           <span className="truncate">{name || 'Lanes'}</span>
         </button>
-        {shown && <KeyBar />}
+        {shown && (busy || hasCopied()) && <KeyBar />}
         <span className="flex-1" />
         {lanes && !busy && <span className="hidden whitespace-nowrap font-mono text-[11px] text-ash min-[1340px]:inline">{hold.toFixed(1)} s hold</span>}
         <IconButton size="tiny" kind="dark" label="To the keyframe before (Shift ,)" onClick={() => stepToKey(-1)}>

@@ -11,8 +11,8 @@ import { Button } from '@/ui/button'
 import { NumberField } from '@/ui/number'
 import { Part, PartAction } from '@/ui/part'
 import { MovePill } from './move-pill'
-import { TravelFields } from './travel-fields'
 import { useMoveName } from './uses'
+import { TravelFields } from './travel-fields'
 
 const declared = (id: string) => catalogue().stage_parts.find((p) => p.id === id)?.parameters ?? []
 

@@ -1,3 +1,1 @@
-export { CameraPart, LightPart } from './camera-parts'
-export { MotionPart } from './motion-part'
 export { motionCommands } from './commands'
