@@ -1,6 +1,7 @@
 import { Slot } from 'radix-ui'
 import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from 'react'
 import { later } from './later'
+import { say } from './notices'
 
 export type MenuEntry = { label: string; run: () => void; keys?: string; danger?: boolean; disabled?: boolean; checked?: boolean } | 'rule'
 
@@ -18,7 +19,11 @@ export function Menu({ trigger, entries, align = 'end' }: { trigger: ReactNode; 
   const show = (opened: boolean) => {
     setMade(null)
     setOpen(opened)
-    if (opened && typeof entries === 'function') void entries().then(setMade, () => setOpen(false))
+    if (opened && typeof entries === 'function')
+      void entries().then(setMade, () => {
+        setOpen(false)
+        say('This menu could not be loaded. Try it again in a moment, or reload the page: what was kept is safe.', 'fault')
+      })
   }
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key !== 'ArrowDown') return
