@@ -1,6 +1,7 @@
 """`./oak test`: every test over three processes, linters and type checkers beside them; with arguments, pytest alone with those."""
 
 import os
+import resource
 import shutil
 import subprocess
 import sys
@@ -63,8 +64,17 @@ def run(step: Step, quiet: bool = False) -> tuple[bool, str]:
     return done.returncode == 0, f"{done.stdout or ''}== {step.name}: {verdict} in {time.monotonic() - began:.0f} s"
 
 
+def pace() -> float:
+    """Milliseconds of this machine for a loop of a million steps, as it is now: what minutes are to be read beside."""
+    began, total = time.process_time(), 0
+    for step in range(1_000_000):
+        total += step
+    return (time.process_time() - began) * 1000
+
+
 def main() -> int:
     arguments = sys.argv[1:]
+    began, paces = time.monotonic(), [pace()]
     beside: list[tuple[Step, bool, str]] = []
     thread = threading.Thread(target=lambda: beside.extend((step, *run(step, quiet=True)) for step in besides()))
     if not arguments:
@@ -75,6 +85,10 @@ def main() -> int:
         thread.join()
     for _, _, text in beside:
         print(text, flush=True)
+    if not arguments:
+        used, paces = resource.getrusage(resource.RUSAGE_CHILDREN), [*paces, pace()]
+        seconds, busy = time.monotonic() - began, used.ru_utime + used.ru_stime
+        print(f"== all: {seconds:.0f} s, {busy:.0f} s of processors; a million steps: {min(paces):.0f} to {max(paces):.0f} ms", flush=True)
     failed = [*([] if passed else ["pytest"]), *(step.name for step, ok, _ in beside if not ok and step.binding)]
     found = [step.name for step, ok, _ in beside if not ok and not step.binding]
     if found:
