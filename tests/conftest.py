@@ -15,13 +15,16 @@ from sqlalchemy import Engine
 from oak_lens.core.document import Document
 from oak_lens.core.draw import MountedPhoto, Picture
 from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.letters import bring_faces
 from oak_lens.core.looks import Mount
+from oak_lens.media.faces import ShippedFaces
 
 ROOT = Path(__file__).resolve().parents[1]
 cv2.setNumThreads(1)
 # The machine may be busy: how long an example takes says nothing here.
 settings.register_profile("oak", deadline=None)
 settings.load_profile("oak")
+bring_faces(ShippedFaces())
 
 
 @pytest.fixture(scope="session")

@@ -17,6 +17,7 @@ CORE = (
     "curves",
     "space",
     "looks",
+    "letters",
     "stage",
     "moves",
     "draw",
@@ -24,6 +25,7 @@ CORE = (
     "document",
     "framing",
     "layouts",
+    "titles",
     "evaluate",
     "sound",
     "edits",
@@ -40,7 +42,7 @@ OUTER = {
     "cli": {"core", "media"},
     "stack": {"core", "services", "storage"},
 }
-PURE = {"numpy", "cv2", "PIL", "numba", "pydantic", "pydantic_core"}
+PURE = {"numpy", "cv2", "PIL", "numba", "pydantic", "pydantic_core", "uharfbuzz", "pathops", "regex", "fontTools", "icu4py"}
 IMPURE_STANDARD = {"os", "sys", "pathlib", "time", "datetime", "random", "socket", "subprocess", "io", "tempfile", "secrets", "uuid"}
 
 

@@ -10,6 +10,8 @@ import sys  # noqa: E402
 from collections.abc import Callable, Sequence  # noqa: E402
 
 from ..core.errors import OakError  # noqa: E402
+from ..core.letters import bring_faces  # noqa: E402
+from ..media.faces import ShippedFaces  # noqa: E402
 from . import documents, films  # noqa: E402
 
 gc.freeze()
@@ -28,6 +30,7 @@ def parser() -> argparse.ArgumentParser:
 def main(argv: Sequence[str] | None = None) -> int:
     """Run one verb; every fault goes to standard error on a line with its path."""
     arguments = parser().parse_args(argv)
+    bring_faces(ShippedFaces())
     run: Callable[[argparse.Namespace], int] = arguments.run
     try:
         return run(arguments)

@@ -6,6 +6,8 @@
     ├── InvalidPicture      a file that cannot become a picture
     ├── InvalidSound        a file that holds no sound we can use
     ├── MissingPicture      a picture whose file is not there
+    ├── InvalidFont         a file that holds no font we can use
+    ├── MissingFace         a font whose file is not there
     ├── NotFound            what does not exist, or belongs to somebody else
     ├── Conflict            somebody else was first
     ├── LimitReached        more than this installation allows
@@ -68,6 +70,14 @@ class InvalidSound(OakError):
 
 class MissingPicture(OakError):
     """A document names a picture whose file is not there."""
+
+
+class InvalidFont(OakError):
+    """The file holds no font we can use."""
+
+
+class MissingFace(OakError):
+    """A text names a font whose file is not there."""
 
 
 class NotFound(OakError):

@@ -10,7 +10,7 @@ from weakref import ReferenceType, ref
 from pydantic import BaseModel
 
 from ..core.document import Document, resolved_backdrop
-from ..core.evaluate import NOT_SEEN, PhotoFinding, Timeline, photo_findings, seen_in, timeline_of
+from ..core.evaluate import NOT_SEEN, PhotoFinding, Timeline, photo_findings, seen_in, tells_of_others, timeline_of
 
 KEPT = 5000
 
@@ -76,7 +76,7 @@ def _all_marks(document: Document) -> dict[str, str]:
     return marks
 
 
-SHARED = ("frame", "defaults", "looks", "moves", "groups", "media")
+SHARED = ("frame", "defaults", "looks", "styles", "fonts", "moves", "groups", "media")
 """Fields of a document that any scene may depend on."""
 
 
@@ -93,6 +93,7 @@ def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict
         if before.scenes.get(span.scene) is not after.scenes[span.scene]
         or lengths.get(span.scene) != span.own_length
         or resolved_backdrop(after, after.scenes[span.scene]).kind == "surface"
+        or tells_of_others(after, span.scene)
     ]
     marks = {k: mark for k, mark in old.items() if k in after.scenes} | scene_marks(after, timeline_of(after), changed)
     _recent = ((ref(after), marks), *_recent[: RECENT - 1])

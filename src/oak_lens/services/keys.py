@@ -56,3 +56,8 @@ def film(export: str, file_name: str) -> str:
     """A finished film, with the ending of its file's name."""
     dot = file_name.rfind(".")
     return f"exports/films/{export}{file_name[dot:] if dot > 0 else ''}"
+
+
+def font(sha256: str) -> str:
+    """A font of a project, as it was checked, by its content."""
+    return f"media/fonts/{sha256[:2]}/{sha256}.ttf"

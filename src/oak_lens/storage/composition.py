@@ -7,12 +7,15 @@ from typing import TYPE_CHECKING
 
 from sqlalchemy import Engine
 
+from ..core.letters import bring_faces
 from ..media.blobs import FolderBlobs
+from ..services.faces import KeptFaces
 from .database import AWAY
 from .media import PostgresMedia
 
 if TYPE_CHECKING:
     from ..services.exports import Exports
+    from ..services.faces import Fonts
     from ..services.findings import Findings
     from ..services.pictures import Pictures
     from ..services.projects import Projects
@@ -29,6 +32,7 @@ class Services:
         self.engine, self._again = engine, AWAY if patient else ()
         self.blobs = FolderBlobs(home)
         self.media = PostgresMedia(self.engine, self.blobs)
+        bring_faces(KeptFaces(self.blobs))
 
     def all(self) -> "Services":
         """The same, with every service made: before several threads ask for them."""
@@ -55,6 +59,12 @@ class Services:
         from ..services.sounds import Sounds
 
         return Sounds(self.media)
+
+    @cached_property
+    def fonts(self) -> "Fonts":
+        from ..services.faces import Fonts
+
+        return Fonts(self.blobs)
 
     @cached_property
     def export_store(self) -> "PostgresExports":

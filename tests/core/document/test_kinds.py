@@ -13,7 +13,7 @@ from oak_lens.core.time import ticks
 from tests.conftest import made_document
 
 SCENE = "s-wide"
-LAYERS = {"photo": "photo", "shape": "sheet", "group": "together"}
+LAYERS = {"photo": "photo", "shape": "sheet", "text": "words", "group": "together"}
 
 
 @pytest.fixture(scope="module")
@@ -22,6 +22,7 @@ def document() -> Document:
     edits: list[dict[str, Any]] = [
         {"edit": "add_shape", "scene": SCENE, "id": "sheet"},
         {"edit": "add_shape", "scene": SCENE, "id": "inner"},
+        {"edit": "add_text", "scene": SCENE, "id": "words", "text": "First light"},
         {"edit": "group_layers", "layers": [{"scene": SCENE, "layer": "inner"}], "id": "together"},
     ]
     return apply_edits(made_document(), parse_edits(edits))
@@ -33,8 +34,8 @@ def test_both_tables_and_the_union_know_the_same_kinds() -> None:
     for kind in LAYER_KINDS:
         fields = kind.model.model_fields
         assert {name for name, _ in kind.named} | set(kind.inherited) | set(kind.details) <= set(fields)
-        # A number stands in a part that the kind has; those of the layer itself are its fields.
-        assert {p.part for p in kind.model.numbers.values()} <= {*fields, "layer"}
+        # A number stands in a part that the kind has; those of the layer itself are its fields, and how letters have moved is in lanes alone.
+        assert {p.part for p in kind.model.numbers.values()} <= {*fields, "layer", "letters"}
 
 
 @pytest.mark.parametrize("name", sorted({n for kind in LAYER_KINDS for n in kind.model.numbers} | set(Scene.numbers)))

@@ -11,6 +11,7 @@ from oak_lens.core.edits import BUILTIN, apply_edit, apply_edits, changed_parts,
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import timeline_of, view_geometry
 from oak_lens.core.time import ticks
+from oak_lens.core.titles import TITLES
 from tests.conftest import SHAPES, made_document
 
 SOUND = {
@@ -23,6 +24,9 @@ START = apply_edits(
         [
             {"edit": "add_photos", "scene": "s-wide", "photos": [{"id": "a", "media": "tall"}, {"id": "b", "media": "square"}]},
             {"edit": "add_shape", "scene": "s-wide", "id": "c", "form": {"outline": "ellipse"}},
+            {"edit": "add_text", "scene": "s-wide", "id": "t", "text": "First {title}", "style": "frontispiece"},
+            {"edit": "save_style", "id": "ours", "name": "Ours", "text": {"scene": "s-wide", "layer": "t"}},
+            {"edit": "add_fonts", "fonts": [{"id": "font", "name": "Own", "family": "Own", "sha256": "f" * 64}]},
             {"edit": "group_layers", "id": "g", "layers": [{"scene": "s-wide", "layer": "b"}, {"scene": "s-wide", "layer": "c"}]},
             {"edit": "save_look", "id": "own", "name": "Own", "photo": {"scene": "s-tall", "layer": "photo"}},
             {
@@ -53,9 +57,11 @@ START = apply_edits(
 scene_ids = st.lists(st.sampled_from([f"s-{n}" for n in SHAPES]), min_size=1, max_size=3, unique=True)
 before = st.none() | st.sampled_from([f"s-{n}" for n in SHAPES])
 names = st.sampled_from(sorted(SHAPES))
+texts = st.sampled_from([[{"scene": "s-wide", "layer": "t"}], [{"scene": "s-wide", "layer": "a"}]])
+text_styles = st.sampled_from(["frontispiece", "ours", "star-chart", "gone"])
 photos = scene_ids.map(lambda ids: [{"scene": s, "layer": "photo"} for s in ids])
 layers = st.lists(
-    st.sampled_from([("s-wide", "photo"), ("s-wide", "a"), ("s-wide", "b"), ("s-wide", "c"), ("s-wide", "g"), ("s-tall", "photo"), ("shared", "b")]),
+    st.sampled_from([("s-wide", "photo"), ("s-wide", "a"), ("s-wide", "b"), ("s-wide", "c"), ("s-wide", "g"), ("s-wide", "t"), ("s-tall", "photo"), ("shared", "b")]),
     min_size=1, max_size=3, unique=True,
 ).map(lambda refs: [{"scene": s, "layer": k} for s, k in refs])  # fmt: skip
 look_ids = st.sampled_from(["own", "gallery", "lamplight", "gone"])
@@ -153,6 +159,29 @@ EDITS = {
         fresh,
         st.sampled_from(["sheet", "line", "polygon"]),
     ),
+    "add_text": st.builds(
+        lambda s, i, t, k: {"edit": "add_text", "scene": s[0], "id": i, "text": t, "style": k}, scene_ids, fresh, st.text(max_size=9), text_styles
+    ),
+    "set_text": some("set_text", texts=texts, text=st.text(max_size=12)),
+    "set_letters": some(
+        "set_letters", text=texts.map(lambda t: t[0]), start=st.integers(0, 9), stop=st.integers(0, 9),
+        weight=st.none() | st.floats(100, 900), colour=st.none() | st.just("#102030"), underline=st.none() | st.booleans(),
+    ),
+    "add_title": st.builds(
+        lambda s, i, t: {"edit": "add_title", "scene": s[0], "id": i, "title": t, "texts": ["One"]}, scene_ids, fresh, st.sampled_from(sorted(TITLES))
+    ),
+    "add_fonts": st.builds(
+        lambda i: {"edit": "add_fonts", "fonts": [{"id": i, "name": "Another", "family": "Another", "sha256": "a" * 64, "italic": True}]}, fresh
+    ),
+    "remove_font": some("remove_font", id=st.sampled_from(["font", "gone"])),
+    "set_details": some(
+        "set_details", author=st.none() | st.text(max_size=9), own=st.sampled_from([{}, {"x": {"name": "Height", "text": "2,912 m"}}, {"x": None}])
+    ),
+    "save_style": st.builds(lambda i: {"edit": "save_style", "id": i, "name": i, "text": {"scene": "s-wide", "layer": "t"}}, fresh),
+    "set_style": some("set_style", id=text_styles, setting=st.fixed_dictionaries({"size": st.floats(0.01, 1)}), ink=st.just({"outline": 0.1})),
+    "use_style": some("use_style", style=text_styles, texts=texts, linked=st.booleans()),
+    "put_into_style": some("put_into_style", id=text_styles, text=texts.map(lambda t: t[0])),
+    "remove_style": some("remove_style", id=text_styles),
     "add_group": st.builds(lambda s, i: {"edit": "add_group", "scene": s[0], "layer": i, "shared": "shared"}, scene_ids, fresh),
     "set_layers": some(
         "set_layers",

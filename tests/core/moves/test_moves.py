@@ -34,8 +34,10 @@ def values(document: Document, at: float, scene: str = "s-wide", length: int = L
 @pytest.mark.parametrize(("name", "move"), BUILTIN, ids=[i for i, _ in BUILTIN])
 def test_every_move_moves_something_and_stays_in_range_on_any_picture(name: str, move: Move) -> None:
     camera = move.kind == "camera"
-    to = [{"scene": p["scene"], "layer": None} for p in PHOTOS] if camera else PHOTOS
-    document = made(START, {"edit": "use_move", "to": to, "move": name, "slot": "entrance" if move.kind == "entrance" else "move"})
+    # Moves of letters are for texts; a text stands on every picture.
+    letters = [{"scene": p["scene"], "layer": "words"} for p in PHOTOS]
+    to = [{"scene": p["scene"], "layer": None} for p in PHOTOS] if camera else letters if move.spread else PHOTOS
+    document = made(START, *({"edit": "add_text", "scene": p["scene"], "id": "words", "text": "First light"} for p in PHOTOS), {"edit": "use_move", "to": to, "move": name, "slot": "entrance" if move.kind == "entrance" else "move"})
     for scene in (f"s-{n}" for n in SHAPES):
         frames = [repr(scene_at(document, scene, round(LENGTH * share), LENGTH)) for share in (0.0, 0.04, 0.1, 0.5, 1.0)]
         assert len(set(frames)) >= 3 and not any("nan" in f or "inf" in f for f in frames), (name, scene)
@@ -153,7 +155,7 @@ def test_a_linked_move_changes_everywhere_and_keyframes_of_it_stay_when_it_goes(
 
 def test_unlinking_shows_the_same_motion_for_every_move_that_can() -> None:
     for name, move in BUILTIN:
-        if move.kind != "move":
+        if move.kind != "move" or move.spread:
             continue
         # A path turned by a quarter is paced in another shape of frame; factors to a power are no straight line between keys.
         close = 0.005 if name == "arc" else 5e-4

@@ -689,6 +689,16 @@ export interface components {
             value?: number | string | null;
         };
         /**
+         * AddFonts
+         * @description Fonts that were checked and kept, for this project's texts.
+         */
+        AddFontsGiven: {
+            /** @constant */
+            edit: "add_fonts";
+            /** Fonts */
+            fonts: components["schemas"]["NewFontGiven"][];
+        };
+        /**
          * AddGroup
          * @description Show shared group `shared` in a scene, above all other layers.
          */
@@ -816,6 +826,45 @@ export interface components {
             scene: string;
             /** Stops */
             stops: components["schemas"]["NewStopGiven"][];
+        };
+        /**
+         * AddText
+         * @description A text above all other layers; `x`, `y`: where it hangs, fractions of the frame from its middle.
+         */
+        AddTextGiven: {
+            /** @constant */
+            edit: "add_text";
+            /** Id */
+            id: string;
+            /** Name */
+            name?: string;
+            /** Scene */
+            scene: string;
+            /** Style */
+            style?: string | null;
+            /** Text */
+            text?: string;
+            /** X */
+            x?: number;
+            /** Y */
+            y?: number;
+        };
+        /**
+         * AddTitle
+         * @description A title setting above all other layers of a scene: a group of texts and shapes, in motion. `texts`: what its texts say, in their order;
+         *     those that are not given say what the setting has.
+         */
+        AddTitleGiven: {
+            /** @constant */
+            edit: "add_title";
+            /** Id */
+            id: string;
+            /** Scene */
+            scene: string;
+            /** Texts */
+            texts?: string[];
+            /** Title */
+            title: string;
         };
         /**
          * AlignLayers
@@ -1722,6 +1771,38 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Details
+         * @description What a project tells of itself, for its texts and exports.
+         */
+        Details: {
+            /**
+             * Author
+             * @default
+             */
+            author: string;
+            /**
+             * Date
+             * @default
+             */
+            date: string;
+            /** Own */
+            own?: {
+                [key: string]: components["schemas"]["OwnDetail"];
+            };
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Rights
+             * @default
+             */
+            rights: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * DevelopRequest
          * @description `width`: most pixels on a side.
          */
@@ -1858,6 +1939,16 @@ export interface components {
             defaults: components["schemas"]["Defaults"];
             /**
              * @default {
+             *       "author": "",
+             *       "date": "",
+             *       "own": {},
+             *       "place": "",
+             *       "rights": ""
+             *     }
+             */
+            details: components["schemas"]["Details"];
+            /**
+             * @default {
              *       "beginning": null,
              *       "ending": null
              *     }
@@ -1866,6 +1957,10 @@ export interface components {
             /** Fields */
             fields?: {
                 [key: string]: components["schemas"]["ProjectField"];
+            };
+            /** Fonts */
+            fonts?: {
+                [key: string]: components["schemas"]["OwnFont"];
             };
             /**
              * @default {
@@ -1922,10 +2017,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 8
+             * @default 9
              * @constant
              */
-            schema: 8;
+            schema: 9;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -1933,6 +2028,10 @@ export interface components {
             /** Sounds */
             sounds?: {
                 [key: string]: components["schemas"]["SoundFile"];
+            };
+            /** Styles */
+            styles?: {
+                [key: string]: components["schemas"]["TextStyle"];
             };
             /**
              * Title
@@ -2265,7 +2364,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -2919,6 +3018,76 @@ export interface components {
             edit: "remove_songs";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * Ink
+         * @description Of the letters. Lengths in ems (of the size); the gradient runs over the whole text.
+         */
+        Ink: {
+            /**
+             * Angle
+             * @default 180
+             */
+            angle: number;
+            /**
+             * Colour
+             * @default #f8f4ea
+             */
+            colour: string;
+            /**
+             * Fill
+             * @default colour
+             * @enum {string}
+             */
+            fill: "none" | "colour" | "linear";
+            /**
+             * Fill Opacity
+             * @default 1
+             */
+            fill_opacity: number;
+            /**
+             * Glow
+             * @default 0
+             */
+            glow: number;
+            /**
+             * Glow Colour
+             * @default #9fc4d8
+             */
+            glow_colour: string;
+            /**
+             * Glow Softness
+             * @default 0.2
+             */
+            glow_softness: number;
+            /**
+             * Outline
+             * @default 0
+             */
+            outline: number;
+            /**
+             * Outline Colour
+             * @default #1a1713
+             */
+            outline_colour: string;
+            /**
+             * Outline Place
+             * @default outside
+             * @enum {string}
+             */
+            outline_place: "outside" | "middle" | "inside";
+            /**
+             * Second Colour
+             * @default #e2a94a
+             */
+            second_colour: string;
+            /**
+             * Underline
+             * @default false
+             */
+            underline: boolean;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * IntoSources
@@ -3860,6 +4029,7 @@ export interface components {
          *
          *     An `entrance` ends where nothing is changed any more; backwards it is an exit, called `exit_name`. `length` in ticks: how long it takes by itself;
          *     None: as long as the scene is seen. Written for the side `left`; other sides turn it by quarters.
+         *     `spread`: how it reaches the letters of a text, None: as a whole. Each part goes its own way in the lanes that are `scattered`.
          */
         Move: {
             /**
@@ -3890,10 +4060,17 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Scattered
+             * @default []
+             */
+            scattered: string[];
+            /**
              * Sided
              * @default false
              */
             sided: boolean;
+            /** @default null */
+            spread: components["schemas"]["Spread"] | null;
         } & {
             [key: string]: unknown;
         };
@@ -4002,7 +4179,8 @@ export interface components {
         /**
          * MoveUse
          * @description A move on a thing. `strength` scales it, `length` and `delay` (ticks) place it in time, `mirrored` swaps left and right,
-         *     `backwards` plays it from its end. An exit's delay counts back from the end.
+         *     `backwards` plays it from its end. An exit's delay counts back from the end. `spread`: how it reaches the letters of a text; None: as a
+         *     whole.
          */
         MoveUse: {
             /**
@@ -4033,6 +4211,8 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "top" | "right" | "bottom";
+            /** @default null */
+            spread: components["schemas"]["Spread"] | null;
             /**
              * Strength
              * @default 1
@@ -4072,6 +4252,26 @@ export interface components {
              * @default 90
              */
             tempo: number;
+        };
+        /**
+         * NewFont
+         * @description A font that was taken in, and the id that it is given.
+         */
+        NewFontGiven: {
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Italic */
+            italic?: boolean;
+            /** Name */
+            name: string;
+            /** Sha256 */
+            sha256: string;
+            /** Weight */
+            weight?: number;
+        } & {
+            [key: string]: unknown;
         };
         /** NewPhoto */
         NewPhotoGiven: {
@@ -4192,6 +4392,96 @@ export interface components {
              * @enum {string}
              */
             kind: "number";
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * OwnDetail
+         * @description Something else that a project tells of itself, under a name of its own.
+         */
+        OwnDetail: {
+            /** Name */
+            name: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * OwnDetail
+         * @description Something else that a project tells of itself, under a name of its own.
+         */
+        OwnDetailGiven: {
+            /** Name */
+            name: string;
+            /** Text */
+            text?: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * OwnFont
+         * @description A font that was added to the project: a face of its own family. `sha256` of the checked file; `weights` that it has; `name` as it says itself.
+         */
+        OwnFont: {
+            /** Family */
+            family: string;
+            /**
+             * Italic
+             * @default false
+             */
+            italic: boolean;
+            /** Name */
+            name: string;
+            /** Sha256 */
+            sha256: string;
+            /**
+             * Weight
+             * @default 400
+             */
+            weight: number;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Panel
+         * @description What lies behind the letters; paddings and radius in ems (of the size).
+         */
+        Panel: {
+            /**
+             * Colour
+             * @default #14181d
+             */
+            colour: string;
+            /**
+             * Kind
+             * @default none
+             * @enum {string}
+             */
+            kind: "none" | "whole" | "lines" | "band";
+            /**
+             * Opacity
+             * @default 0.75
+             */
+            opacity: number;
+            /**
+             * Pad Across
+             * @default 0.5
+             */
+            pad_across: number;
+            /**
+             * Pad Down
+             * @default 0.25
+             */
+            pad_down: number;
+            /**
+             * Radius
+             * @default 0
+             */
+            radius: number;
         } & {
             [key: string]: unknown;
         };
@@ -4874,6 +5164,19 @@ export interface components {
             /** Photos */
             photos?: components["schemas"]["LayerRefGiven"][];
         };
+        /**
+         * PutIntoStyle
+         * @description What a text looks like becomes its style `id`, for all that are linked to it; `texts` follow it again.
+         */
+        PutIntoStyleGiven: {
+            /** @constant */
+            edit: "put_into_style";
+            /** Id */
+            id: string;
+            text: components["schemas"]["LayerRefGiven"];
+            /** Texts */
+            texts?: components["schemas"]["LayerRefGiven"][];
+        };
         /** QualityModel */
         QualityModel: {
             /** Help */
@@ -4912,6 +5215,16 @@ export interface components {
         RemoveFieldGiven: {
             /** @constant */
             edit: "remove_field";
+            /** Id */
+            id: string;
+        };
+        /**
+         * RemoveFont
+         * @description Take a font out of the project; texts in it are shown in what stands in for it.
+         */
+        RemoveFontGiven: {
+            /** @constant */
+            edit: "remove_font";
             /** Id */
             id: string;
         };
@@ -4968,6 +5281,16 @@ export interface components {
             scene: string;
             /** Stops */
             stops: string[];
+        };
+        /**
+         * RemoveStyle
+         * @description Take a text style out of the project; texts linked to it keep its values as their own.
+         */
+        RemoveStyleGiven: {
+            /** @constant */
+            edit: "remove_style";
+            /** Id */
+            id: string;
         };
         /**
          * ReplaceFile
@@ -5084,6 +5407,19 @@ export interface components {
             source: components["schemas"]["TargetGiven"];
         };
         /**
+         * SaveStyle
+         * @description What a text looks like now becomes text style `id`; the text is linked to it.
+         */
+        SaveStyleGiven: {
+            /** @constant */
+            edit: "save_style";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            text: components["schemas"]["LayerRefGiven"];
+        };
+        /**
          * ScaleHolds
          * @description Holds times `factor`.
          */
@@ -5146,7 +5482,7 @@ export interface components {
             join: components["schemas"]["Join"] | null;
             /** Layers */
             layers?: {
-                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["GroupLayer"];
+                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["TextLayer"] | components["schemas"]["GroupLayer"];
             };
             /** @default null */
             layout: components["schemas"]["Layout"] | null;
@@ -5278,6 +5614,26 @@ export interface components {
             } | null;
             /** Shutter */
             shutter?: number | null;
+        };
+        /**
+         * SetDetails
+         * @description Change what the project tells of itself. `own`: details of its own by id, null takes one away.
+         */
+        SetDetailsGiven: {
+            /** Author */
+            author?: string | null;
+            /** Date */
+            date?: string | null;
+            /** @constant */
+            edit: "set_details";
+            /** Own */
+            own?: {
+                [key: string]: components["schemas"]["OwnDetailGiven"] | null;
+            };
+            /** Place */
+            place?: string | null;
+            /** Rights */
+            rights?: string | null;
         };
         /**
          * SetEnds
@@ -5414,8 +5770,8 @@ export interface components {
          * SetLayers
          * @description Change what is given on every layer named that has it; partial records are merged into what applies now.
          *
-         *     An explicit null of a photo's fit, look, mount, shadow or correction goes back to what it follows; of window or mask takes it away,
-         *     of a shape's or group's shadow, too.
+         *     An explicit null of a photo's fit, look, mount, shadow or correction goes back to what it follows, and so does one of a text's style, setting,
+         *     ink, panel or shadow; of window or mask it takes it away, of a shape's or group's shadow, too.
          */
         SetLayersGiven: {
             /** Blend */
@@ -5430,6 +5786,8 @@ export interface components {
             } | null;
             /** @constant */
             edit: "set_layers";
+            /** Fields */
+            fields?: boolean | null;
             /** Fit */
             fit?: ("auto" | "whole" | "fill" | "free") | null;
             /** Form */
@@ -5438,6 +5796,10 @@ export interface components {
             } | null;
             /** Hidden */
             hidden?: boolean | null;
+            /** Ink */
+            ink?: {
+                [key: string]: unknown;
+            } | null;
             /** Layers */
             layers: components["schemas"]["LayerRefGiven"][];
             /** Locked */
@@ -5456,8 +5818,16 @@ export interface components {
             name?: string | null;
             /** Opacity */
             opacity?: number | null;
+            /** Panel */
+            panel?: {
+                [key: string]: unknown;
+            } | null;
             /** Placement */
             placement?: {
+                [key: string]: unknown;
+            } | null;
+            /** Setting */
+            setting?: {
                 [key: string]: unknown;
             } | null;
             /** Shadow */
@@ -5466,10 +5836,37 @@ export interface components {
             } | null;
             /** Solo */
             solo?: boolean | null;
+            /** Style */
+            style?: string | null;
             /** Window */
             window?: {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * SetLetters
+         * @description Give characters `start` to `stop` of a text a look of their own; an explicit null goes back to the text's.
+         */
+        SetLettersGiven: {
+            /** Colour */
+            colour?: string | null;
+            /** @constant */
+            edit: "set_letters";
+            /** Family */
+            family?: string | null;
+            /** Italic */
+            italic?: boolean | null;
+            /** Size */
+            size?: number | null;
+            /** Start */
+            start: number;
+            /** Stop */
+            stop: number;
+            text: components["schemas"]["LayerRefGiven"];
+            /** Underline */
+            underline?: boolean | null;
+            /** Weight */
+            weight?: number | null;
         };
         /**
          * SetLook
@@ -5653,6 +6050,46 @@ export interface components {
             /** Stops */
             stops?: string[];
         };
+        /**
+         * SetStyle
+         * @description Change a text style; every text linked to it follows.
+         */
+        SetStyleGiven: {
+            /** @constant */
+            edit: "set_style";
+            /** Id */
+            id: string;
+            /** Ink */
+            ink?: {
+                [key: string]: unknown;
+            } | null;
+            /** Name */
+            name?: string | null;
+            /** Panel */
+            panel?: {
+                [key: string]: unknown;
+            } | null;
+            /** Setting */
+            setting?: {
+                [key: string]: unknown;
+            } | null;
+            /** Shadow */
+            shadow?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * SetText
+         * @description Write a text anew. What was there before keeps its looks; what is new looks like what it follows.
+         */
+        SetTextGiven: {
+            /** @constant */
+            edit: "set_text";
+            /** Text */
+            text: string;
+            /** Texts */
+            texts: components["schemas"]["LayerRefGiven"][];
+        };
         /** SetTitle */
         SetTitleGiven: {
             /** @constant */
@@ -5692,6 +6129,114 @@ export interface components {
             } | null;
             /** Photos */
             photos: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * Setting
+         * @description `size` in frame heights at layer size 1; spacings in ems (sizes); line spacing from baseline to baseline, in sizes.
+         *
+         *     A box is `box_width` of the frame's width and `box_height` of its height. Without one, text runs on and hangs on the point that
+         *     `across` and `down` name: what is set on the left grows to the right.
+         */
+        Setting: {
+            /**
+             * Across
+             * @default middle
+             * @enum {string}
+             */
+            across: "left" | "middle" | "right" | "both";
+            /**
+             * Alternates
+             * @default 0
+             */
+            alternates: number;
+            /**
+             * Box Height
+             * @default 0.4
+             */
+            box_height: number;
+            /**
+             * Box Width
+             * @default 0.6
+             */
+            box_width: number;
+            /**
+             * Case
+             * @default typed
+             * @enum {string}
+             */
+            case: "typed" | "upper" | "lower";
+            /**
+             * Direction
+             * @default across
+             * @enum {string}
+             */
+            direction: "across" | "down";
+            /**
+             * Down
+             * @default middle
+             * @enum {string}
+             */
+            down: "top" | "middle" | "bottom";
+            /**
+             * Family
+             * @default inter
+             */
+            family: string;
+            /**
+             * Figures
+             * @default face
+             * @enum {string}
+             */
+            figures: "face" | "tabular" | "old";
+            /**
+             * Italic
+             * @default false
+             */
+            italic: boolean;
+            /**
+             * Letter Spacing
+             * @default 0
+             */
+            letter_spacing: number;
+            /**
+             * Ligatures
+             * @default true
+             */
+            ligatures: boolean;
+            /**
+             * Line Spacing
+             * @default 1.2
+             */
+            line_spacing: number;
+            /**
+             * Marks
+             * @default none
+             * @enum {string}
+             */
+            marks: "none" | "marks" | "numbers";
+            /**
+             * Size
+             * @default 0.09
+             */
+            size: number;
+            /**
+             * Weight
+             * @default 500
+             */
+            weight: number;
+            /**
+             * Word Spacing
+             * @default 0
+             */
+            word_spacing: number;
+            /**
+             * Wrap
+             * @default none
+             * @enum {string}
+             */
+            wrap: "none" | "box" | "shrink";
+        } & {
+            [key: string]: unknown;
         };
         /**
          * Shadow
@@ -5920,7 +6465,7 @@ export interface components {
         SharedGroup: {
             /** Layers */
             layers?: {
-                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["GroupLayer"];
+                [key: string]: components["schemas"]["PhotoLayer"] | components["schemas"]["ShapeLayer"] | components["schemas"]["TextLayer"] | components["schemas"]["GroupLayer"];
             };
             /**
              * Name
@@ -6117,6 +6662,49 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Span
+         * @description A stretch of a text. What is None is as the setting and ink say; `size`: times that of the setting.
+         */
+        Span: {
+            /**
+             * Colour
+             * @default null
+             */
+            colour: string | null;
+            /**
+             * Family
+             * @default null
+             */
+            family: string | null;
+            /**
+             * Italic
+             * @default null
+             */
+            italic: boolean | null;
+            /**
+             * Size
+             * @default null
+             */
+            size: number | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Underline
+             * @default false
+             */
+            underline: boolean;
+            /**
+             * Weight
+             * @default null
+             */
+            weight: number | null;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * SpanModel
          * @description Times of a scene in ticks of the film.
          */
@@ -6131,6 +6719,43 @@ export interface components {
             join_start: number;
             /** Scene */
             scene: string;
+        };
+        /**
+         * Spread
+         * @description Which parts of a text a move reaches in which order. `overlap` 0: one after the other, 1: all at once; `rhythm` eases their beginnings;
+         *     `seed` decides any order, and what is scattered. The whole takes the time that the move takes, however many parts there are.
+         */
+        Spread: {
+            /**
+             * Order
+             * @default forwards
+             * @enum {string}
+             */
+            order: "forwards" | "backwards" | "from_middle" | "to_middle" | "any";
+            /**
+             * Overlap
+             * @default 0.7
+             */
+            overlap: number;
+            /**
+             * Rhythm
+             * @default none
+             * @enum {string}
+             */
+            rhythm: "none" | "in" | "out" | "both" | "overshoot" | "bounce" | "spring" | "hold" | "own";
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Unit
+             * @default letter
+             * @enum {string}
+             */
+            unit: "letter" | "word" | "line" | "all";
+        } & {
+            [key: string]: unknown;
         };
         /**
          * Spring
@@ -6293,6 +6918,203 @@ export interface components {
             layer?: string | null;
             /** Scene */
             scene: string;
+        };
+        /**
+         * TextLayer
+         * @description A text. Of `setting`, `ink`, `panel` and `shadow`, None means: as its style says, or as texts are that have none.
+         *
+         *     `fields`: whether what stands in braces is filled.
+         */
+        TextLayer: {
+            /** Animation */
+            animation?: {
+                [key: string]: components["schemas"]["NumberLane"] | components["schemas"]["PathLane"];
+            };
+            /**
+             * Blend
+             * @default normal
+             * @enum {string}
+             */
+            blend: "normal" | "multiply" | "screen" | "overlay" | "darken" | "lighten" | "color-dodge" | "color-burn" | "hard-light" | "soft-light" | "difference" | "exclusion" | "hue" | "saturation" | "color" | "luminosity";
+            /**
+             * Blur
+             * @default 0
+             */
+            blur: number;
+            /** @default null */
+            entrance: components["schemas"]["MoveUse"] | null;
+            /** @default null */
+            exit: components["schemas"]["MoveUse"] | null;
+            /**
+             * Fields
+             * @default true
+             */
+            fields: boolean;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /** @default null */
+            ink: components["schemas"]["Ink"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /** Links */
+            links?: {
+                [key: string]: components["schemas"]["Link"];
+            };
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /** @default null */
+            mask: components["schemas"]["Mask"] | null;
+            /** @default null */
+            move: components["schemas"]["MoveUse"] | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Opacity
+             * @default 1
+             */
+            opacity: number;
+            /**
+             * Order
+             * @default V
+             */
+            order: string;
+            /** @default null */
+            panel: components["schemas"]["Panel"] | null;
+            /**
+             * Parent
+             * @default null
+             */
+            parent: string | null;
+            /**
+             * @default {
+             *       "size": 1,
+             *       "swing": 0,
+             *       "tip": 0,
+             *       "turn": 0,
+             *       "x": 0,
+             *       "y": 0,
+             *       "z": 0
+             *     }
+             */
+            placement: components["schemas"]["Placement"];
+            /** @default null */
+            setting: components["schemas"]["Setting"] | null;
+            /** @default null */
+            shadow: components["schemas"]["Shadow"] | null;
+            /**
+             * Solo
+             * @default false
+             */
+            solo: boolean;
+            /**
+             * Style
+             * @default null
+             */
+            style: string | null;
+            /**
+             * Text
+             * @default []
+             */
+            text: components["schemas"]["Span"][];
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * TextStyle
+         * @description What may be put on any text, as a copy or as a link.
+         */
+        TextStyle: {
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * @default {
+             *       "angle": 180,
+             *       "colour": "#f8f4ea",
+             *       "fill": "colour",
+             *       "fill_opacity": 1,
+             *       "glow": 0,
+             *       "glow_colour": "#9fc4d8",
+             *       "glow_softness": 0.2,
+             *       "outline": 0,
+             *       "outline_colour": "#1a1713",
+             *       "outline_place": "outside",
+             *       "second_colour": "#e2a94a",
+             *       "underline": false
+             *     }
+             */
+            ink: components["schemas"]["Ink"];
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "colour": "#14181d",
+             *       "kind": "none",
+             *       "opacity": 0.75,
+             *       "pad_across": 0.5,
+             *       "pad_down": 0.25,
+             *       "radius": 0
+             *     }
+             */
+            panel: components["schemas"]["Panel"];
+            /**
+             * @default {
+             *       "across": "middle",
+             *       "alternates": 0,
+             *       "box_height": 0.4,
+             *       "box_width": 0.6,
+             *       "case": "typed",
+             *       "direction": "across",
+             *       "down": "middle",
+             *       "family": "inter",
+             *       "figures": "face",
+             *       "italic": false,
+             *       "letter_spacing": 0,
+             *       "ligatures": true,
+             *       "line_spacing": 1.2,
+             *       "marks": "none",
+             *       "size": 0.09,
+             *       "weight": 500,
+             *       "word_spacing": 0,
+             *       "wrap": "none"
+             *     }
+             */
+            setting: components["schemas"]["Setting"];
+            /**
+             * @default {
+             *       "colour": "#100c08",
+             *       "distance": 0.004,
+             *       "light": "direction",
+             *       "light_from": 315,
+             *       "light_height": 0.8,
+             *       "light_x": -0.3,
+             *       "light_y": -0.4,
+             *       "opacity": 0.55,
+             *       "second": false,
+             *       "second_distance": 0.004,
+             *       "second_opacity": 0.45,
+             *       "second_softness": 0.004,
+             *       "softness": 0.008,
+             *       "spread": 0
+             *     }
+             */
+            shadow: components["schemas"]["Shadow"];
+        } & {
+            [key: string]: unknown;
         };
         /**
          * TimelineModel
@@ -6482,6 +7304,20 @@ export interface components {
             use?: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * UseStyle
+         * @description Put a style on texts: linked, so that they follow its changes, or as a copy of its values. What they had of their own gives way to it.
+         */
+        UseStyleGiven: {
+            /** @constant */
+            edit: "use_style";
+            /** Linked */
+            linked?: boolean;
+            /** Style */
+            style: string;
+            /** Texts */
+            texts: components["schemas"]["LayerRefGiven"][];
         };
         /** ValidationErrorModel */
         ValidationErrorModel: {

@@ -2,6 +2,7 @@
 
 from .applied import Applied, applied
 from .blends import BLENDS, Blend
+from .filling import FIELDS, Filled, filled
 from .following import OwnerRef, followed, owner_at, with_owner_at
 from .inheritance import (
     base_value,
@@ -17,7 +18,9 @@ from .inheritance import (
     resolved_part,
     resolved_shadow,
     resolved_shutter,
+    resolved_text,
     shared_of,
+    style_of,
 )
 from .json_schema import json_schema
 from .layers import (
@@ -31,6 +34,7 @@ from .layers import (
     LayerKind,
     PhotoLayer,
     ShapeLayer,
+    TextLayer,
 )
 from .links import LINKABLE, LOOKED, Linkable, ProjectField, followed_value, sources_of, values_of
 from .media import Area, Clip, Media, straightened_share
@@ -41,6 +45,7 @@ from .models import (
     Ends,
     Frame,
     Guide,
+    OwnFont,
     Poster,
     SharedGroup,
 )
@@ -50,12 +55,26 @@ from .placing import Placement, Window
 from .properties import Property, known_lanes
 from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
 from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
+from .texts import Details, OwnDetail, Span, restyled, rewritten, written
 from .views import View, ViewLane, view_lane
 from .wholeness import broken_links
 
 __all__ = [
     "Applied",
     "applied",
+    "Details",
+    "FIELDS",
+    "Filled",
+    "OwnDetail",
+    "OwnFont",
+    "Span",
+    "TextLayer",
+    "filled",
+    "resolved_text",
+    "restyled",
+    "rewritten",
+    "style_of",
+    "written",
     "LINKABLE",
     "LOOKED",
     "Linkable",

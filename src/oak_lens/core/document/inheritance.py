@@ -2,13 +2,14 @@
 
 from typing import Any
 
-from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from ..looks import PLAIN, Backdrop, Correction, Ink, Look, Mount, Panel, Setting, Shadow, TextStyle
 from ..looks.colours import rgb_of
 from ..moves import SHIPPED, Move, MoveUse
-from .layers import KIND_OF, GroupLayer, Layer, PhotoLayer
+from .layers import KIND_OF, GroupLayer, Layer, PhotoLayer, TextLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 from .properties import Property
+from .texts import written
 
 
 def resolved_hold(document: Document, scene: Scene) -> int:
@@ -69,6 +70,17 @@ def resolved_correction(document: Document, layer: PhotoLayer) -> Correction:
     return correction
 
 
+def style_of(document: Document, layer: TextLayer) -> TextStyle:
+    """The style a text is linked to, or that of texts which have none."""
+    return document.styles.get(layer.style or "", PLAIN)
+
+
+def resolved_text(document: Document, layer: TextLayer) -> tuple[Setting, Ink, Panel, Shadow]:
+    """How a text looks: its own parts, or its style's."""
+    style = style_of(document, layer)
+    return layer.setting or style.setting, layer.ink or style.ink, layer.panel or style.panel, layer.shadow or style.shadow
+
+
 def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
     """(layer id, photo) of a scene, lowest first, those in groups included."""
     return [(k, layer) for k, layer in in_order(scene.layers) if isinstance(layer, PhotoLayer)]
@@ -77,7 +89,8 @@ def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
 def called(document: Document, layer: Layer) -> str:
     """A layer's name: its own, that of its picture, or what its kind is called."""
     picture = document.media[layer.media].name if isinstance(layer, PhotoLayer) else ""
-    return layer.name or picture or KIND_OF[layer.kind].label
+    text = " ".join(written(layer.text).split())[:40] if isinstance(layer, TextLayer) else ""
+    return layer.name or picture or text or KIND_OF[layer.kind].label
 
 
 def shared_of(layer: Layer) -> str | None:
@@ -91,6 +104,8 @@ def resolved_part(document: Document, owner: Layer | Scene, part: str) -> Any:
         return resolved_backdrop(document, owner) if part == "backdrop" else getattr(owner, part, None)
     if isinstance(owner, PhotoLayer) and part in KIND_OF[owner.kind].inherited:
         return _part(document, owner, part)
+    if isinstance(owner, TextLayer) and part in KIND_OF[owner.kind].inherited:
+        return getattr(owner, part) or getattr(style_of(document, owner), part)
     return getattr(owner, part, None)
 
 
@@ -98,6 +113,9 @@ def base_value(document: Document, owner: Layer | Scene, prop: Property) -> floa
     """A number without its keyframes; None where the layer or scene has no such part."""
     if prop.part == "layer":
         return float(getattr(owner, prop.spec.id))
+    if prop.part == "letters":
+        # How far letters have moved: nowhere, but by their lanes.
+        return 0.0
     part = resolved_part(document, owner, prop.part)
     if part is None:
         return None

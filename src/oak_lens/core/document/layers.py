@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field, field_validator
 
 from ..curves import AnyLane
-from ..looks import Correction, Form, Mask, Mount, Shadow
+from ..looks import Correction, Form, Ink, Mask, Mount, Panel, Setting, Shadow
 from ..looks.links import Link
 from ..looks.parameters import ParameterSpec, parameters_of
 from ..moves import MoveUse
@@ -15,6 +15,7 @@ from .blends import Blend
 from .placing import Placement, Window
 from .properties import Property, known_lanes, properties_of
 from .records import Amount, Id, Name, OrderKey, Record
+from .texts import Spans
 from .views import ViewLane
 
 FitChoice = Literal["auto", "whole", "fill", "free"]
@@ -27,11 +28,16 @@ OWN = (
     ),
 )  # fmt: skip
 WINDOW = (ParameterSpec("aspect", "Width to height", "number", 1.5, minimum=0.02, maximum=50, step=0.01, animated=True, factor=True),)
+LETTERS = (
+    ParameterSpec("x", "Along the line", "number", 0.0, "How far every letter has moved, in sizes", minimum=-100, maximum=100, step=0.05, animated=True),
+    ParameterSpec("y", "Across the line", "number", 0.0, "The same, downwards", minimum=-100, maximum=100, step=0.05, animated=True),
+    ParameterSpec("spacing", "Parted", "number", 0.0, "How far letters are parted, from the middle of their line", minimum=-10, maximum=100, step=0.01, animated=True),
+)
 _PLACED = {**properties_of("placement", parameters_of(Placement)), **properties_of("layer", OWN)}
 _SHADED = properties_of("shadow", parameters_of(Shadow))
 _MASKED = properties_of("mask", parameters_of(Mask))
 
-Table = Literal["media", "looks", "groups"]
+Table = Literal["media", "looks", "styles", "groups"]
 
 
 class LayerBase(Record):
@@ -105,6 +111,32 @@ class ShapeLayer(LayerBase):
     shadow: Shadow | None = None
 
 
+class TextLayer(LayerBase):
+    """A text. Of `setting`, `ink`, `panel` and `shadow`, None means: as its style says, or as texts are that have none.
+
+    `fields`: whether what stands in braces is filled.
+    """
+
+    numbers: ClassVar[Mapping[str, Property]] = {
+        **_PLACED,
+        **properties_of("letters", LETTERS),
+        **properties_of("setting", parameters_of(Setting)),
+        **properties_of("ink", parameters_of(Ink)),
+        **properties_of("panel", parameters_of(Panel)),
+        **_SHADED,
+        **_MASKED,
+    }
+
+    kind: Literal["text"] = "text"
+    text: Spans = ()
+    fields: bool = True
+    style: Id | None = None
+    setting: Setting | None = None
+    ink: Ink | None = None
+    panel: Panel | None = None
+    shadow: Shadow | None = None
+
+
 class GroupLayer(LayerBase):
     """Layers that are placed, faded and blended as one: those whose `parent` it is, or those of a shared group.
 
@@ -118,7 +150,7 @@ class GroupLayer(LayerBase):
     shadow: Shadow | None = None
 
 
-Layer = Annotated[PhotoLayer | ShapeLayer | GroupLayer, Field(discriminator="kind")]
+Layer = Annotated[PhotoLayer | ShapeLayer | TextLayer | GroupLayer, Field(discriminator="kind")]
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +173,7 @@ class LayerKind:
 LAYER_KINDS = (
     LayerKind(PhotoLayer, "Photo", (("media", "media"), ("look", "looks")), ("mount", "shadow", "correction")),
     LayerKind(ShapeLayer, "Shape", details=("form",)),
+    LayerKind(TextLayer, "Text", (("style", "styles"),), ("setting", "ink", "panel", "shadow"), ("setting", "ink", "panel")),
     LayerKind(GroupLayer, "Group", (("shared", "groups"),)),
 )
 """Adding one: a model and an entry here, in `Layer`, and in `evaluate/kinds.py` (a test insists that they agree)."""
@@ -149,7 +182,7 @@ KIND_OF = {kind.id: kind for kind in LAYER_KINDS}
 
 LAYER_PROPERTIES: Mapping[str, Property] = {
     name: prop
-    for part in ("placement", "layer", "window", "mount", "shadow", "correction", "form", "mask")
+    for part in ("placement", "layer", "window", "mount", "shadow", "correction", "form", "letters", "setting", "ink", "panel", "mask")
     for kind in LAYER_KINDS
     for name, prop in kind.model.numbers.items()
     if prop.part == part

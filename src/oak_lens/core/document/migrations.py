@@ -221,6 +221,8 @@ STEPS: dict[int, Step] = {
     6: Step(),
     # 7 -> 8: the poster is new; what was written before has the one by default.
     7: Step(),
+    # 8 -> 9: texts, their styles, fonts and what a project tells of itself are new.
+    8: Step(),
 }
 """Version n -> what makes version n + 1 of a record."""
 

@@ -1,4 +1,4 @@
-"""The document of one project, schema 8. Format: `docs/document-format.md`.
+"""The document of one project, schema 9. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field, model_validator
 
-from ..looks import Backdrop, Correction, Look, Mount, Shadow
+from ..looks import Backdrop, Correction, Look, Mount, Shadow, TextStyle
 from ..moves import Move
 from ..time import RATES, TICKS_PER_SECOND, FrameRate, rate_named
 from .layers import FitChoice, Layer
@@ -16,9 +16,10 @@ from .media import Media
 from .records import HoldTicks, Id, IdKey, Name, Record, Ticks
 from .scenes import Join, Scene, Shutter
 from .sounds import Mix, Song, SoundFile
+from .texts import Details
 from .wholeness import broken_links, wrong_links
 
-SCHEMA_VERSION = 8
+SCHEMA_VERSION = 9
 
 
 def _even(value: int) -> int:
@@ -101,15 +102,28 @@ class Poster(Record):
     at: Ticks = 0
 
 
+class OwnFont(Record):
+    """A font that was added to the project: a face of its own family. `sha256` of the checked file; `weights` that it has; `name` as it says itself."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+    family: Annotated[str, Field(min_length=1, max_length=200)]
+    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    weight: Annotated[float, Field(ge=1, le=1000)] = 400
+    italic: bool = False
+
+
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[8] = Field(8, alias="schema")
+    schema_version: Literal[9] = Field(9, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
     ends: Ends = Ends()
+    details: Details = Details()
     looks: dict[IdKey, Look] = Field(default_factory=dict)
+    styles: dict[IdKey, TextStyle] = Field(default_factory=dict)
+    fonts: dict[IdKey, OwnFont] = Field(default_factory=dict)
     moves: dict[IdKey, Move] = Field(default_factory=dict)
     groups: dict[IdKey, SharedGroup] = Field(default_factory=dict)
     guides: tuple[Guide, ...] = ()

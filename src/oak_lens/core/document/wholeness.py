@@ -13,7 +13,7 @@ from .scenes import SCENE_PROPERTIES
 if TYPE_CHECKING:
     from .models import Document
 
-TABLES: Mapping[Table, str] = {"media": "picture", "looks": "look", "groups": "shared group"}
+TABLES: Mapping[Table, str] = {"media": "picture", "looks": "look", "styles": "text style", "groups": "shared group"}
 """What a record of each table is called."""
 
 

@@ -7,7 +7,8 @@ import numpy as np
 from pydantic import BaseModel
 from pydantic_core import to_json
 
-from ..looks import Correction, Form, Mask, Mount
+from ..letters import Block, lay_out
+from ..looks import Correction, Form, Ink, Mask, Mount, Panel
 from ..space import Matrix3
 
 Numbers9 = tuple[float, float, float, float, float, float, float, float, float]
@@ -207,7 +208,62 @@ class DrawnForm:
         return 0.0
 
 
-Content = MountedPhoto | DrawnForm
+@dataclass(frozen=True, slots=True)
+class LetterPart:
+    """What a cluster of a text is as it moves by itself: `moved`, a homography of the text's plane (in ems) from where the cluster rests to where it
+    is, and where it is when the shutter `closes`, None if it is there still; opacity; blur (standard deviation, ems); the ink's colour."""
+
+    moved: Numbers9
+    opacity: float = 1.0
+    blur: float = 0.0
+    colour: str | None = None
+    closes: Numbers9 | None = None
+
+
+REST: Numbers9 = (1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Lettering:
+    """A text in the layer's plane, `size` of its units an em. `parts`: one for each cluster of its layout, or none if all rest.
+
+    `panel_opacity`: how much of its panel is there. `band`: half the length (plane units) of a panel across the frame.
+    """
+
+    block: Block
+    size: float
+    ink: Ink
+    panel: Panel
+    mask: Mask | None = None
+    parts: tuple[LetterPart, ...] = ()
+    panel_opacity: float = 1.0
+    band: float = 0.0
+
+    @property
+    def sheet(self) -> tuple[float, float, float, float]:
+        """(left, top, right, bottom) of the box around its lines."""
+        left, top, right, bottom = lay_out(self.block).box
+        return left * self.size, top * self.size, right * self.size, bottom * self.size
+
+    @property
+    def width(self) -> float:
+        left, _, right, _ = self.sheet
+        return right - left
+
+    @property
+    def height(self) -> float:
+        _, top, _, bottom = self.sheet
+        return bottom - top
+
+    @property
+    def reach(self) -> float:
+        """How far letters, outline and panel stand out beyond the box."""
+        pad = max(self.panel.pad_across, self.panel.pad_down, 0.0) if self.panel.kind != "none" else 0.0
+        glow = 3.0 * self.ink.glow_softness if self.ink.glow > 0.0 else 0.0
+        return max((0.5 + 2.0 * self.ink.outline + pad + glow) * self.size, self.band if self.panel.kind == "band" else 0.0)
+
+
+Content = MountedPhoto | DrawnForm | Lettering
 """What a layer shows in its plane."""
 
 

@@ -19,6 +19,8 @@ from .registry import registry
 from .scenes import SCENE_EDITS
 from .song_drags import SONG_DRAG_EDITS
 from .sounds import SOUND_EDITS
+from .styles import STYLE_EDITS
+from .texts import TEXT_EDITS
 from .timing import TIMING_EDITS
 from .values import VALUE_EDITS
 from .views import VIEW_EDITS
@@ -29,6 +31,8 @@ BUILTIN = registry(
     *SCENE_EDITS,
     *JOIN_EDITS,
     *LAYER_EDITS,
+    *TEXT_EDITS,
+    *STYLE_EDITS,
     *PLACING_EDITS,
     *LAYOUT_EDITS,
     *LOOK_EDITS,

@@ -4,11 +4,29 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..document import Defaults, Document, Ends, Frame, Guide, Media, Mix, Poster, ProjectField, Scene, SharedGroup, Song, SoundFile
-from ..looks import Look
+from ..document import (
+    Defaults,
+    Details,
+    Document,
+    Ends,
+    Frame,
+    Guide,
+    Media,
+    Mix,
+    OwnFont,
+    Poster,
+    ProjectField,
+    Scene,
+    SharedGroup,
+    Song,
+    SoundFile,
+)
+from ..looks import Look, TextStyle
 from ..moves import Move
 
-HEAD_FIELDS = ("title", "frame", "defaults", "ends", "looks", "moves", "groups", "guides", "poster", "sounds", "songs", "mix", "fields")
+HEAD_FIELDS = (
+    "title", "frame", "defaults", "ends", "details", "looks", "styles", "fonts", "moves", "groups", "guides", "poster", "sounds", "songs", "mix", "fields",
+)  # fmt: skip
 
 
 class Change(BaseModel):
@@ -20,7 +38,10 @@ class Change(BaseModel):
     frame: Frame | None = None
     defaults: Defaults | None = None
     ends: Ends | None = None
+    details: Details | None = None
     looks: dict[str, Look] | None = None
+    styles: dict[str, TextStyle] | None = None
+    fonts: dict[str, OwnFont] | None = None
     moves: dict[str, Move] | None = None
     groups: dict[str, SharedGroup] | None = None
     guides: tuple[Guide, ...] | None = None

@@ -15,11 +15,13 @@ from ..document import (
     Placement,
     ShapeLayer,
     SharedGroup,
+    TextLayer,
     View,
     Window,
     broken_links,
     in_order,
     look_of,
+    resolved_part,
     view_lane,
 )
 from ..document.layers import Blend
@@ -97,8 +99,8 @@ def add_shape(document: Document, edit: AddShape) -> Document:
 class SetLayers(LayerRefs):
     """Change what is given on every layer named that has it; partial records are merged into what applies now.
 
-    An explicit null of a photo's fit, look, mount, shadow or correction goes back to what it follows; of window or mask takes it away,
-    of a shape's or group's shadow, too.
+    An explicit null of a photo's fit, look, mount, shadow or correction goes back to what it follows, and so does one of a text's style, setting,
+    ink, panel or shadow; of window or mask it takes it away, of a shape's or group's shadow, too.
     """
 
     name: Name | None = None
@@ -118,6 +120,11 @@ class SetLayers(LayerRefs):
     correction: dict[str, Any] | None = None
     caption: str | None = Field(None, max_length=200)
     form: dict[str, Any] | None = None
+    fields: bool | None = None
+    style: Id | None = None
+    setting: dict[str, Any] | None = None
+    ink: dict[str, Any] | None = None
+    panel: dict[str, Any] | None = None
 
 
 COMMON = ("name", "hidden", "locked", "solo", "opacity", "blur", "blend")
@@ -137,6 +144,8 @@ def set_layers(document: Document, edit: SetLayers) -> Document:
             update["mask"] = None if edit.mask is None else merged(layer.mask or Mask(), edit.mask, f"{ref.path}.mask")
         if isinstance(layer, PhotoLayer):
             layer = _changed_photo(document, layer, edit, given, ref.path, update)
+        elif isinstance(layer, TextLayer):
+            _change_text(document, layer, edit, given, ref.path, update)
         else:
             if "shadow" in given:
                 update["shadow"] = None if edit.shadow is None else merged(layer.shadow or Shadow(), edit.shadow, f"{ref.path}.shadow")
@@ -174,6 +183,20 @@ def _changed_photo(
             current = getattr(layer, part) or getattr(look_of(document, layer) or document.defaults, part)
             update[part] = None if partial is None else merged(current, partial, f"{path}.{part}")
     return layer
+
+
+def _change_text(document: Document, layer: TextLayer, edit: SetLayers, given: set[str], path: str, update: dict[str, Any]) -> None:
+    """What is given of a text into `update`."""
+    if edit.fields is not None:
+        update["fields"] = edit.fields
+    if "style" in given:
+        update["style"] = edit.style
+        if edit.style is not None and edit.style not in document.styles:
+            raise refused("edit.no_style", f"{path}.style", "There is no such text style in this project.")
+    for part in KIND_OF[layer.kind].inherited:
+        if part in given:
+            partial = getattr(edit, part)
+            update[part] = None if partial is None else merged(resolved_part(document, layer, part), partial, f"{path}.{part}")
 
 
 def _refitted(document: Document, layer: PhotoLayer, fit: FitChoice | None) -> PhotoLayer:

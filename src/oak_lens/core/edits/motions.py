@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import Field, ValidationError
 
 from ..curves import AnyLane, anchored, key_times
-from ..document import Document, Layer, LayerBase, Scene, faults_from, move_of
+from ..document import Document, Layer, LayerBase, Scene, TextLayer, faults_from, move_of
 from ..document.models import broken_links
 from ..document.records import Id
 from ..errors import InvalidEdit
@@ -60,7 +60,11 @@ def use_move(document: Document, edit: UseMove) -> Document:
         move = _move(document, edit.move)
         if (move.kind == "camera") != isinstance(owner, Scene) or (move.kind == "entrance") != (edit.slot != "move"):
             raise refused("edit.kind", target.ref.path, f"“{move.name}” is no {'camera move' if isinstance(owner, Scene) else edit.slot}.")
-        use = _use({"move": edit.move, **edit.use}, target.ref.path)
+        if move.spread is not None and not isinstance(owner, TextLayer):
+            raise refused("edit.kind", target.ref.path, f"“{move.name}” moves letters: choose a text for it.")
+        # Of a text, a move that is made for letters reaches them one by one, unless it is said otherwise.
+        spread = {"spread": move.spread} if isinstance(owner, TextLayer) else {}
+        use = _use({"move": edit.move, **spread, **edit.use}, target.ref.path)
         use = _ruled(use, edit, move, number, chance)
         if edit.linked:
             document = with_owner(document, target.ref, owner.model_copy(update={field: use}))
@@ -113,6 +117,8 @@ def _ruled(use: MoveUse, edit: UseMove, move: Move, number: int, chance: np.rand
 def _copied(document: Document, ref: LaneRef, owner: Layer | Scene, use: MoveUse) -> Document:
     """The move's lanes as the owner's own, over the time the move would take."""
     move = move_of(document, use)
+    if use.spread is not None:
+        raise refused("edit.kind", ref.path, "This move reaches letters one after another and can only be linked.")
     if any(name.startswith("beyond.") for name in move.lanes):
         raise refused("edit.kind", ref.path, "This move depends on where a layer stands and can only be linked.")
     length = length_of(document, ref)
@@ -239,7 +245,10 @@ def remove_move(document: Document, edit: RemoveMove) -> Document:
             owners.append((None, container))
         for layer_id, owner in owners:
             use = owner.camera_move if isinstance(owner, Scene) else owner.move
-            if use is not None and use.move == edit.id:
+            if use is not None and use.move == edit.id and use.spread is not None:
+                # Keyframes cannot say how it reaches letters.
+                document = with_owner(document, LaneRef(scene=container_id, layer=layer_id, property=""), owner.model_copy(update={"move": None}))
+            elif use is not None and use.move == edit.id:
                 ref = LaneRef(scene=container_id, layer=layer_id, property="")
                 document = _copied(document, ref, owner_of(document, ref), use)
     return document.model_copy(update={"moves": {k: v for k, v in document.moves.items() if k != edit.id}})

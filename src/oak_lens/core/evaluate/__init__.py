@@ -1,6 +1,6 @@
 """Document + time -> draw list; pure."""
 
-from .dependence import NOT_SEEN, seen_in
+from .dependence import NOT_SEEN, seen_in, tells_of_others
 from .film import film_at, frame_at, poster_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
@@ -54,6 +54,7 @@ __all__ = [
     "staged",
     "Staged",
     "shown_layers",
+    "tells_of_others",
     "timeline_of",
     "view_geometry",
 ]

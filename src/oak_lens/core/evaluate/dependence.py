@@ -1,10 +1,10 @@
 """What the picture of a scene depends on: whatever is not named here can change without it looking any different."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 
 from pydantic import BaseModel
 
-from ..document import KIND_OF, Document, Layer, resolved_backdrop, shared_of
+from ..document import KIND_OF, Document, Layer, TextLayer, filled, resolved_backdrop, shared_of, written
 from ..document.layers import Table
 from .backdrops import SurfaceRun, surface_run
 
@@ -14,8 +14,25 @@ NOT_SEEN: dict[str, frozenset[str]] = {
     "Media": frozenset({"name", "file", "order", "description"}),
     "Look": frozenset({"name", "links"}),
     "Move": frozenset({"name"}),
+    "TextStyle": frozenset({"name"}),
+    "OwnFont": frozenset({"name", "family", "weight", "italic"}),
 }
 """Fields of the records below that show in no frame of a scene (its joins and its length apart)."""
+
+
+class Said(BaseModel):
+    """What texts say whose fields are filled from elsewhere."""
+
+    words: tuple[str, ...]
+
+
+def tells_of_others(document: Document, scene_id: str) -> bool:
+    """Whether a text of the scene has fields, which may change without the scene."""
+    return any(True for _ in _telling(_layers(document, document.scenes[scene_id].layers, {})))
+
+
+def _telling(layers: Iterable[Layer]) -> Iterator[TextLayer]:
+    return (layer for layer in layers if isinstance(layer, TextLayer) and layer.fields and "{" in written(layer.text))
 
 
 def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], SurfaceRun | None]:
@@ -28,17 +45,23 @@ def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], S
     found: list[BaseModel] = [document.frame, document.defaults, scene]
     pictures = {backdrop.media} if backdrop.media else set()
     looks = {document.defaults.look} if document.defaults.look else set()
-    reached: dict[Table, set[str]] = {"media": pictures, "looks": looks, "groups": set()}
+    reached: dict[Table, set[str]] = {"media": pictures, "looks": looks, "styles": set(), "groups": set()}
     moves = {scene.camera_move.move} if scene.camera_move else set()
     groups: dict[str, None] = {}
-    for layer in _layers(document, scene.layers, groups):
+    all_layers = list(_layers(document, scene.layers, groups))
+    for layer in all_layers:
         moves |= {use.move for use in (layer.move, layer.entrance, layer.exit) if use is not None}
         for name, table in KIND_OF[layer.kind].named:
             if (named := getattr(layer, name)) is not None:
                 reached[table].add(named)
     found += [document.groups[k] for k in groups]
-    for records, named in ((document.looks, looks), (document.moves, moves), (document.media, pictures)):
+    styles = reached["styles"]
+    if any(isinstance(layer, TextLayer) for layer in all_layers):
+        found += [font for _, font in sorted(document.fonts.items())]
+    for records, named in ((document.looks, looks), (document.styles, styles), (document.moves, moves), (document.media, pictures)):
         found += [records[k] for k in sorted(named) if k in records]
+    if telling := list(_telling(all_layers)):
+        found.append(Said(words=tuple(filled(document, layer, scene_id).text for layer in telling)))
     return tuple(found), surface_run(document, scene_id, backdrop) if backdrop.kind == "surface" else None
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..document import Document, Layer
+from .lettering import standing_text, text_size
 from .motion import Motion
 from .standing import Ground, Moment, Size, Standing, beyond_frame, photo_size, shape_size, standing_photo, standing_shape
 
@@ -33,6 +34,7 @@ STANDS = {
     for entry in (
         Stands("photo", photo_size, standing_photo),
         Stands("shape", shape_size, standing_shape),
+        Stands("text", text_size, standing_text),
         Stands("group", lambda document, _: (document.frame.aspect, 1.0)),
     )
 }

@@ -4,21 +4,33 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from ..document import Document, Layer, LayerBase, PhotoLayer, Scene, move_of
+from ..document import Document, Layer, LayerBase, PhotoLayer, Scene, TextLayer, move_of
 from ..framing import seen_aspect
 from ..looks.parameters import Parameters, offset
-from ..moves import Offsets, Slot, joined, lane_offsets, use_offsets, used_length
-from ..moves.move import MoveUse
+from ..moves import Move, MoveUse, Offsets, Slot, Spread, joined, lane_offsets, use_offsets, used_length
 
 P = TypeVar("P", bound=Parameters)
 Beyond = Callable[[], tuple[float, float, float, float]]
 
 
 @dataclass(frozen=True, slots=True)
+class SpreadUse:
+    """A move that reaches the letters of a text one after another, `at` ticks into the `length` that it has."""
+
+    slot: Slot
+    use: MoveUse
+    move: Move
+    spread: Spread
+    at: int
+    length: int
+
+
+@dataclass(frozen=True, slots=True)
 class Motion:
-    """Changes by part, then by number; empty where nothing moves."""
+    """Changes by part, then by number; empty where nothing moves. `spreads`: moves that letters of a text make by themselves."""
 
     parts: Mapping[str, Mapping[str, float]] = field(default_factory=dict)
+    spreads: tuple[SpreadUse, ...] = ()
 
     def of(self, part: str, parameters: P) -> P:
         """The part as it is now."""
@@ -38,11 +50,15 @@ def layer_motion(document: Document, layer: LayerBase, at: int, length: int, bey
     if not layer.animation and layer.move is None and layer.entrance is None and layer.exit is None:
         return STILL
     aspect = document.frame.aspect
-    offsets = lane_offsets(layer.animation, at, length, aspect)
+    offsets, spreads = lane_offsets(layer.animation, at, length, aspect), list[SpreadUse]()
     for slot, use, first, span in _uses(document, layer, length):
         if slot == "move" or (at < first + span if slot == "entrance" else at >= first):
-            joined(offsets, use_offsets(use, move_of(document, use), slot, at - first, span, aspect, beyond))
-    return _by_part(offsets)
+            move = move_of(document, use)
+            if use.spread is not None and isinstance(layer, TextLayer):
+                spreads.append(SpreadUse(slot, use, move, use.spread, at - first, span))
+            else:
+                joined(offsets, use_offsets(use, move, slot, at - first, span, aspect, beyond))
+    return Motion(_by_part(offsets).parts, tuple(spreads))
 
 
 def _uses(document: Document, layer: LayerBase, length: int) -> list[tuple[Slot, MoveUse, int, int]]:

@@ -7,11 +7,12 @@ from math import hypot
 import numpy as np
 
 from ..document import Document, GroupLayer, Scene, resolved_shutter
-from ..draw import ColourItem, DrawItem, DrawList, Focus, GroupItem, GroupShadow, LayerItem, ShadowItem, homography_of
+from ..draw import ColourItem, DrawItem, DrawList, Focus, GroupItem, GroupShadow, LayerItem, Lettering, ShadowItem, homography_of
 from ..looks import Shadow, casts_of, shadow_growth, shadow_offset
 from ..space import Matrix3, Matrix4, box_corners, plane_homography, translated
 from .backdrops import backdrop_at
 from .cameras import Seeing, lit_by, travel_between
+from .lettering import with_closing
 from .order import Sheet, drawn_in_order
 from .staging import Placed, staged
 from .standing import Ground, Standing
@@ -67,7 +68,9 @@ def _sheets(aspect: float, layers: Sequence[Placed], later: Sequence[Placed] | N
 
 
 def _sheet(aspect: float, placed: Placed, standing: Standing, after: Placed | None) -> Sheet:
-    seeing = placed.ground.seeing
+    seeing, closing = placed.ground.seeing, None if after is None else after.standing
+    if closing is not None and isinstance(standing.content, Lettering) and isinstance(closing.content, Lettering):
+        standing = replace(standing, content=with_closing(standing.content, closing.content))
     travel = None if after is None else travel_between(standing.frame_from_plane, after.frame_from_plane)
     focus = None if seeing.focus is None else Focus(seeing.focus.k, seeing.focus.at / seeing.home)
     items: list[DrawItem] = list(_shadows(aspect, standing, placed.ground, after))

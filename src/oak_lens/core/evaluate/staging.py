@@ -68,7 +68,7 @@ def staged(document: Document, container: str, at: int, length: int, *, in_sight
     scene = document.scenes.get(container)
     ground = frame_ground(document, None if scene is None else scene_seeing(document, scene, at, length))
     layers = document.groups[container].layers if scene is None else scene.layers
-    placed = _placed(Moment(document, at, length), container, layers, None, ground, shown_layers(layers), in_sight_only)
+    placed = _placed(Moment(document, at, length, container), container, layers, None, ground, shown_layers(layers), in_sight_only)
     return Staged(document, container, at, length, ground.seeing, ground, placed)
 
 

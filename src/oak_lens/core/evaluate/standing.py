@@ -87,11 +87,12 @@ def ground_in(document: Document, ground: Ground, placement: Placement) -> Groun
 
 @dataclass(frozen=True, slots=True)
 class Moment:
-    """When layers stand: `at` ticks after what lists them came on screen for `length` ticks."""
+    """When layers stand: `at` ticks after `container`, which lists them, came on screen for `length` ticks."""
 
     document: Document
     at: int
     length: int
+    container: str
 
 
 def photo_size(document: Document, layer: PhotoLayer) -> Size:

@@ -4,6 +4,7 @@ from .backdrops import Backdrop
 from .corrections import TONE_COLOURS, Correction, changes_nothing
 from .forms import Form, Mask
 from .histogram import Histogram, histogram
+from .lettering import TEXT_PARTS, Ink, Panel, Setting
 from .look import Look
 from .mounts import Mount
 from .parameters import Parameters, ParameterSpec, choice, number, offset, parameters_of, swatch, switch
@@ -12,6 +13,7 @@ from .shipped import BUILTIN as SHIPPED_LOOKS
 from .shipped import SHIPPED
 from .suggestion import suggested_correction
 from .surfaces import SURFACES
+from .text_styles import PLAIN, SHIPPED_STYLES, TEXT_STYLES, TextStyle
 
 LOOK_PARTS = (
     ("mount", "Mount", Mount),
@@ -31,17 +33,25 @@ __all__ = [
     "DRAWN_PARTS",
     "Form",
     "Histogram",
+    "Ink",
     "LOOK_PARTS",
     "Look",
     "Mask",
     "Mount",
+    "PLAIN",
+    "Panel",
     "ParameterSpec",
     "Parameters",
     "SHIPPED",
     "SHIPPED_LOOKS",
+    "SHIPPED_STYLES",
     "SURFACES",
+    "Setting",
     "Shadow",
+    "TEXT_PARTS",
+    "TEXT_STYLES",
     "TONE_COLOURS",
+    "TextStyle",
     "casts_of",
     "changes_nothing",
     "choice",

@@ -147,6 +147,11 @@ def picture(label: str, *, help: str = "", when: When | None = None) -> Any:
     return _field(None, {"label": label, "kind": "picture", "help": help, "when": when}, pattern=r"^[A-Za-z0-9_-]{1,64}$")
 
 
+def typeface(label: str, default: str, *, help: str = "", when: When | None = None) -> Any:
+    """A family of faces, by id: one that ships, or one of the project's own."""
+    return _field(default, {"label": label, "kind": "typeface", "help": help, "when": when}, pattern=r"^[A-Za-z0-9_-]{1,64}$")
+
+
 def parameters_of(model: type[BaseModel]) -> tuple[ParameterSpec, ...]:
     """Specs of every declared parameter of a model, in the order of its fields."""
     known = _SPECS.get(model)

@@ -1,8 +1,9 @@
 """Moves: reusable motion, relative to what it moves. One constant a move, listed in `BUILTIN`."""
 
-from . import cameras, drifts, entrances, landings, swells, turns
-from .motion import FACTORS, PATHS, Offsets, Slot, add, joined, lane_offsets, use_offsets, used_length
+from . import cameras, drifts, entrances, landings, letters, swells, turns
+from .motion import FACTORS, PATHS, Offsets, Slot, add, joined, lane_offsets, offsets_within, use_moment, use_offsets, used_length
 from .move import BEYOND, Move, MoveUse, Side
+from .spread import ORDERS, UNITS, Order, Spread, Unit, chance, progress
 
 BUILTIN: tuple[tuple[str, Move], ...] = (
     ("drift", drifts.DRIFT),
@@ -27,6 +28,7 @@ BUILTIN: tuple[tuple[str, Move], ...] = (
     ("unfold", entrances.UNFOLD),
     ("approach", entrances.APPROACH),
     ("come-into-focus", entrances.FOCUS),
+    *letters.LETTER_MOVES,
     ("dolly-in", cameras.DOLLY_IN),
     ("dolly-out", cameras.DOLLY_OUT),
     ("track", cameras.TRACK),
@@ -51,12 +53,21 @@ __all__ = [
     "SHIPPED",
     "Move",
     "MoveUse",
+    "ORDERS",
     "Offsets",
+    "Order",
     "Side",
     "Slot",
+    "Spread",
+    "UNITS",
+    "Unit",
     "add",
+    "chance",
     "joined",
     "lane_offsets",
+    "offsets_within",
+    "progress",
+    "use_moment",
     "use_offsets",
     "used_length",
 ]

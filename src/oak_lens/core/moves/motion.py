@@ -68,14 +68,33 @@ def use_offsets(
 
     `beyond`: how far (left, up, right, down; fractions of the frame) the thing must go to be just out of sight.
     """
+    local, takes = use_moment(use, move, slot, at, length)
+    return offsets_within(use, move, local, takes, aspect, beyond)
+
+
+def use_moment(use: MoveUse, move: Move, slot: Slot, at: int, length: int) -> tuple[int, int]:
+    """(ticks into the move, ticks that it takes) `at` ticks into a span of `length`."""
     takes = used_length(use, move, slot, length)
     # A delay leaves an entrance and an exit their time where the span has it.
     delay = use.delay if slot == "move" else min(use.delay, max(length - takes, 0))
     local = at - delay if slot != "exit" else length - delay - at
     local = min(max(local, 0), takes)
-    if use.backwards:
-        local = takes - local
+    return (takes - local if use.backwards else local), takes
+
+
+def offsets_within(
+    use: MoveUse,
+    move: Move,
+    local: int,
+    takes: int,
+    aspect: float,
+    beyond: Callable[[], tuple[float, float, float, float]],
+    scatter: Mapping[str, float] | None = None,
+) -> Offsets:
+    """What a used move changes `local` ticks into the `takes` that it takes. `scatter`: by what its scattered lanes are multiplied."""
     found = lane_offsets(move.lanes, local, takes, aspect)
+    if scatter:
+        found = {k: v * scatter[k] if k in scatter else v for k, v in found.items()}
     turned: Offsets = {}
     for name, value in _sided(found, use).items():
         if name in BEYOND:
@@ -107,12 +126,13 @@ def _sided(offsets: Offsets, use: MoveUse) -> Offsets:
 
 
 MIRRORED = frozenset(
-    {"placement.x", "placement.turn", "placement.swing", "beyond.x", "camera.x", "camera.pan", "camera.roll", "camera.orbit"}
+    {"placement.x", "letters.x", "placement.turn", "placement.swing", "beyond.x", "camera.x", "camera.pan", "camera.roll", "camera.orbit"}
 )
 """What changes its sign where left and right are swapped."""
 
 TURNED_PAIRS = (
     ("placement.x", "placement.y", -1.0),
+    ("letters.x", "letters.y", -1.0),
     ("beyond.x", "beyond.y", -1.0),
     ("placement.swing", "placement.tip", 1.0),
     ("camera.x", "camera.y", -1.0),

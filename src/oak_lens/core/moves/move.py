@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..curves import AnyLane
 from ..time import TICKS_PER_SECOND
+from .spread import Spread
 
 Kind = Literal["move", "entrance", "camera"]
 Side = Literal["left", "top", "right", "bottom"]
@@ -20,6 +21,7 @@ class Move(BaseModel):
 
     An `entrance` ends where nothing is changed any more; backwards it is an exit, called `exit_name`. `length` in ticks: how long it takes by itself;
     None: as long as the scene is seen. Written for the side `left`; other sides turn it by quarters.
+    `spread`: how it reaches the letters of a text, None: as a whole. Each part goes its own way in the lanes that are `scattered`.
     """
 
     model_config = ConfigDict(frozen=True, extra="allow")
@@ -31,11 +33,14 @@ class Move(BaseModel):
     sided: bool = False
     length: int | None = Field(None, ge=TICKS_PER_SECOND // 50, le=LONGEST)
     lanes: dict[str, AnyLane] = Field(min_length=1)
+    spread: Spread | None = None
+    scattered: tuple[str, ...] = ()
 
 
 class MoveUse(BaseModel):
     """A move on a thing. `strength` scales it, `length` and `delay` (ticks) place it in time, `mirrored` swaps left and right,
-    `backwards` plays it from its end. An exit's delay counts back from the end."""
+    `backwards` plays it from its end. An exit's delay counts back from the end. `spread`: how it reaches the letters of a text; None: as a
+    whole."""
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
@@ -46,3 +51,4 @@ class MoveUse(BaseModel):
     side: Side = "left"
     mirrored: bool = False
     backwards: bool = False
+    spread: Spread | None = None

@@ -1,29 +1,32 @@
 """A line of handwriting as coverage."""
 
-from functools import lru_cache
-from importlib.resources import files
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image, ImageDraw, ImageFont
 
-HANDWRITING = "kalam.woff"
+from ..letters import Block, Choice, Run, lay_out, letter_pieces, octave_for
+from ..looks import Setting
+from .areas import cover_areas
+
+HANDWRITING = Choice("kalam", 400.0, False)
 ASCENT, DESCENT = 1.1, 0.5
 """Room above and below the base line, in shares of the size."""
 
 
-@lru_cache(maxsize=32)
-def _face(size_px: int) -> ImageFont.FreeTypeFont:
-    return ImageFont.truetype(str(files(__package__) / "faces" / HANDWRITING), size_px)
-
-
 def written(text: str, size_px: float, widest_px: float) -> NDArray[np.uint8]:
     """(h, w) uint8 coverage of one line in the handwriting face, its letters `size_px` high, smaller if it is too wide."""
-    size = max(4, round(size_px))
-    length = _face(size).getlength(text)
+    block = Block((Run(" ".join(text.split()), HANDWRITING),), Setting(across="left", down="top"))
+    layout = lay_out(block)
+    size = max(4.0, size_px)
+    length = layout.box[2] * size
     if length > widest_px:
-        size = max(4, int(size * widest_px / length))
-        length = _face(size).getlength(text)
-    canvas = Image.new("L", (int(length) + 4, round(size * (ASCENT + DESCENT)) + 2), 0)
-    ImageDraw.Draw(canvas).text((2, size * ASCENT), text, fill=255, font=_face(size), anchor="ls")
-    return np.asarray(canvas)
+        size = max(4.0, size * widest_px / length)
+        length = layout.box[2] * size
+    canvas = np.zeros((ceil(size * (ASCENT + DESCENT)) + 2, ceil(length) + 4), np.float32)
+    pieces = letter_pieces(block, octave_for(size), ())
+    base = layout.lines[0].baseline
+    matrix = np.array(((size, 0.0, 2.0), (0.0, size, size * (ASCENT - base)), (0.0, 0.0, 1.0)))
+    matrices = np.ascontiguousarray(np.broadcast_to(matrix, (len(pieces.clusters), 1, 3, 3)))
+    cover_areas(canvas, pieces.segments, pieces.starts, matrices, np.ones(len(pieces.clusters)))
+    return np.asarray(np.rint(canvas * 255.0), np.uint8)

@@ -18,6 +18,7 @@ from .kernels import over
 from .lettering import written
 from .levels import coarsest_level
 from .sources import PictureSource
+from .warps import warped
 
 GUTTER_PX = 2
 DECKLE = 0.0026
@@ -155,9 +156,35 @@ def mounted_pixels(photo: MountedPhoto, level: float, source: PictureSource) -> 
     return pixels, np.array(((per_unit, 0.0, float(x0)), (0.0, per_unit, float(y0)), (0.0, 0.0, 1.0)))
 
 
+MASK_PX = 720
+
+
+def mask_seen(mask: Mask, sheet: tuple[float, float, float, float], plane_from_pixel: Matrix3, box: tuple[int, int, int, int]) -> NDArray[np.uint8]:
+    """(box h, box w) uint8: what a mask keeps of a box of the frame, for a layer whose sheet (left, top, right, bottom) lies in a plane."""
+    left, top, right, bottom = sheet
+    per_unit = MASK_PX / max(right - left, bottom - top, 1e-6)
+    width, height = max((right - left) * per_unit, 1.0), max((bottom - top) * per_unit, 1.0)
+    # Room for a mask that stands out beyond its layer.
+    columns, rows = ceil(width * 3.0), ceil(height * 3.0)
+    shape = _mask_shape(mask, columns / 2, rows / 2, width, height)
+    raster = np.zeros((rows, columns, 4), np.uint8)
+    raster[..., 3] = coverage_of(shape, columns, rows)
+    middle = ((left + right) / 2.0, (top + bottom) / 2.0)
+    to_raster = np.array(
+        ((per_unit, 0.0, columns / 2 - middle[0] * per_unit), (0.0, per_unit, rows / 2 - middle[1] * per_unit), (0.0, 0.0, 1.0))
+    )
+    seen = np.ascontiguousarray(warped(raster, to_raster @ plane_from_pixel, box)[..., 3])
+    return 255 - seen if mask.inverted else seen
+
+
 def cut_by_mask(pixels: NDArray[np.uint8], mask: Mask, x0: float, y0: float, width_px: float, height_px: float) -> None:
     """`pixels` of a layer whose middle is at (x0, y0), kept only inside its mask (or outside)."""
-    shape = Shape(
+    cut(pixels, coverage_of(_mask_shape(mask, x0, y0, width_px, height_px), pixels.shape[1], pixels.shape[0]), mask.inverted)
+
+
+def _mask_shape(mask: Mask, x0: float, y0: float, width_px: float, height_px: float) -> Shape:
+    """A mask of a layer of a size whose middle is at (x0, y0), in pixels."""
+    return Shape(
         mask.outline,
         x0 + mask.x * width_px,
         y0 + mask.y * height_px,
@@ -167,7 +194,6 @@ def cut_by_mask(pixels: NDArray[np.uint8], mask: Mask, x0: float, y0: float, wid
         sides=mask.sides,
         feather=max(mask.feather * min(width_px, height_px), 1.0),
     )
-    cut(pixels, coverage_of(shape, pixels.shape[1], pixels.shape[0]), mask.inverted)
 
 
 def _paper(rows: int, columns: int, unit: float) -> NDArray[np.float32]:

@@ -17,6 +17,7 @@ from ..draw import (
     GradientItem,
     GroupItem,
     LayerItem,
+    Lettering,
     Mixture,
     MountedPhoto,
     Picture,
@@ -40,7 +41,7 @@ from .effects import effects_of, in_pixels, outline_of
 from .kernels import mix, over, shade
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
-from .mounting import cut_by_mask
+from .mounting import cut_by_mask, mask_seen
 from .scratch import scratch
 from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
@@ -49,6 +50,7 @@ from .sources import PictureSource
 from .sprites import Sprite, is_simple, level_range, picture_sprite, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked, way_of
+from .texts import box_of, extent_of, paint_text, shade_text, standing
 from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
@@ -247,6 +249,10 @@ class Painter:
 
     def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        if isinstance(item.content, Lettering):
+            pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
+            shade_text(canvas, item, item.content, pixel_from_plane, pixels_on, opaque)
+            return
         per_unit = resolution(item.content, item.softness, density(pixel_from_plane))
         key = ("shadow", item.content, item.softness, item.spread, per_unit)
         sprite = self._cache.get(key, lambda: self._shadow(item, per_unit), lambda s: int(s.coverage.nbytes))
@@ -353,7 +359,45 @@ class Painter:
             own = softened(own, item.blur * height_px)
         _composite(canvas, own, item.opacity, item.blend)
 
+    def _place_text(self, canvas: Canvas, item: LayerItem, content: Lettering, to_pixels: Matrix3) -> None:
+        """A text: its letters, each where it is at all moments of the exposure; then masked, lit, out of focus, laid over as one."""
+        height_px, width_px = canvas.shape[:2]
+        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        if abs(np.linalg.det(pixel_from_plane)) < 1e-12:
+            return
+        text = standing(content, pixel_from_plane, None if item.travel is None else in_pixels(item.travel, to_pixels))
+        points = extent_of(text)
+        points = points[np.isfinite(points).all(axis=1)]
+        # Motion is in the letters already.
+        effects = effects_of(replace(item, travel=None), points, to_pixels, width_px, height_px) if len(points) else None
+        margin, beyond = (2, 0) if effects is None else (effects.margin, effects.beyond)
+        box = box_of(text, width_px, height_px, margin, beyond)
+        if box is None:
+            return
+        frame = (max(box[0], 0), max(box[1], 0), min(box[2], width_px), min(box[3], height_px))
+        if frame[0] >= frame[2] or frame[1] >= frame[3]:
+            return
+        box = frame if effects is None else box
+        left, top, right, bottom = box
+        drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
+        drawn[:] = 0
+        paint_text(text, drawn, box, self._cache)
+        plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
+        if content.mask is not None:
+            cut(drawn, mask_seen(content.mask, content.sheet, plane_from_pixel, box), False)
+        if item.lit is not None:
+            apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
+        if item.clip is not None:
+            cut(drawn, kept_pixels(before_camera(np.array(item.clip), pixel_from_plane), pixel_from_plane, box), False)
+        if effects is not None:
+            drawn = effects.applied(drawn, plane_from_pixel, box, item, height_px)
+            drawn = np.ascontiguousarray(drawn[frame[1] - top : frame[3] - top, frame[0] - left : frame[2] - left])
+        _composite(canvas[frame[1] : frame[3], frame[0] : frame[2]], drawn, item.opacity, item.blend)
+
     def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3) -> None:
+        if isinstance(item.content, Lettering):
+            self._place_text(canvas, item, item.content, to_pixels)
+            return
         height_px, width_px = canvas.shape[:2]
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         outline = outline_of(item)

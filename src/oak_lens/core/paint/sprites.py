@@ -10,7 +10,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..draw import Content, DrawnForm, MountedPhoto
+from ..draw import Content, DrawnForm, Lettering, MountedPhoto
 from ..looks.colours import rgb_of
 from ..space import Matrix3
 from .corrections import corrected
@@ -46,6 +46,8 @@ def level_range(content: Content, source: PictureSource) -> tuple[float, int, in
         side = max(content.width, content.height, 0.05) + content.stroke
         finest = LARGEST_SIDE_PX / side
         return finest, 0, max(int(2 * log2(LARGEST_SIDE_PX / 24)), 0)
+    if isinstance(content, Lettering):
+        raise TypeError("texts are painted by their outlines: they have no sprites")
     coarsest = coarsest_level(*source.size(content.picture))
     base = density_of(content, source)
     left, top, right, bottom = content.sheet
@@ -59,6 +61,8 @@ def sprite_of(content: Content, level: float, source: PictureSource) -> Sprite:
     if isinstance(content, DrawnForm):
         finest, _, _ = level_range(content, source)
         return Sprite(*form_pixels(content, finest * 2.0 ** (-level / 2.0)))
+    if isinstance(content, Lettering):
+        raise TypeError("texts are painted by their outlines: they have no sprites")
     if is_simple(content):
         return _simple_sprite(content, round(level), source)
     return Sprite(*mounted_pixels(content, level, source))

@@ -4,6 +4,7 @@ import numpy as np
 
 from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, Picture, ShadowItem
 from ..looks import Correction, Mount
+from .areas import cover_areas, paint_areas
 from .painter import Painter
 
 GREY = Picture("grey", 8, 8)
@@ -32,3 +33,13 @@ def warm_up() -> None:
     ]
     drawn = DrawList(1.0, (ColourItem("#000000"), *items[0], GroupItem(items[1], 0.5)))
     Painter(_Grey()).paint(Mixture(drawn, drawn, 0.5), 64, 64)
+    _warm_up_letters()
+
+
+def _warm_up_letters() -> None:
+    """The same for outlines, as texts give them; without a face, for there may be none yet."""
+    square = np.array(((0.0, 0.0, 8.0, 0.0), (8.0, 0.0, 8.0, 8.0), (8.0, 8.0, 0.0, 8.0), (0.0, 8.0, 0.0, 0.0)))
+    starts, matrices, one = np.array((0, 4)), np.eye(3)[None, None], np.ones(1)
+    colours = np.zeros((1, 3), np.float32)
+    paint_areas(np.zeros((8, 8, 4), np.uint8), square, starts, matrices, one, colours, colours, matrices[:, 0], np.zeros(3), 0, 0)
+    cover_areas(np.zeros((8, 8), np.float32), square, starts, matrices, one)
