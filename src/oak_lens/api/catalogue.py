@@ -8,18 +8,21 @@ from pydantic import BaseModel
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
 from ..core.delivery.settings import CONTROLS as EXPORT_CONTROLS
-from ..core.document import BLENDS, LAYER_KINDS, LINKABLE, Placement
+from ..core.document import BLENDS, FIELDS, LAYER_KINDS, LINKABLE, Placement
 from ..core.edits import BUILTIN as EDITS
 from ..core.edits import CARRIED, SAFE_SHARE
 from ..core.edits.controls import CONTROLS
 from ..core.joins import BUILTIN, FAMILIES, JoinSettings
 from ..core.layouts import BUILTIN as LAYOUTS
-from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, parameters_of
+from ..core.letters import FAMILIES as FACES
+from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, TEXT_PARTS, TEXT_STYLES, parameters_of
 from ..core.looks.controls import control_specs
 from ..core.looks.parameters import catalogue_entry
 from ..core.moves import BUILTIN as MOVES
+from ..core.moves import ORDERS, UNITS
 from ..core.stage import STAGE_PARTS
 from ..core.time import RATES, TICKS_PER_SECOND
+from ..core.titles import BUILTIN as TITLES
 from . import blueprints
 from . import models as m
 
@@ -50,13 +53,20 @@ def _catalogue() -> dict[str, Any]:
             for e in EASES
         ],
         look_parts=[_part(*part) for part in LOOK_PARTS],
+        text_parts=[_part(*part) for part in TEXT_PARTS],
+        text_styles=[m.ChoiceModel(id=i, label=s.name, help=s.help) for i, s in TEXT_STYLES],
+        titles=[m.TitleModel(id=t.id, label=t.name, help=t.help, texts=t.texts, words=t.words) for t in TITLES],
+        families=[m.FamilyModel(id=f.id, label=f.name, kind=f.kind, scripts=list(f.scripts), weights=f.weights, italic=f.italic) for f in FACES],
+        text_fields=[m.ChoiceModel(id=i, label=label) for i, label in FIELDS],
+        units=[m.ChoiceModel(id=i, label=label) for i, label in UNITS],
+        orders=[m.ChoiceModel(id=i, label=label) for i, label in ORDERS],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
         layer_kinds=[m.LayerKindModel(id=k.id, label=k.label, details=list(k.details)) for k in LAYER_KINDS],
         controls=[m.ParameterModel(**catalogue_entry(c)) for c in control_specs((*CONTROLS, *EXPORT_CONTROLS))],
         placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
         stage_parts=[_part(*part) for part in STAGE_PARTS],
         moves=[
-            m.MoveModel(id=i, label=x.name, exit_label=x.exit_name, help=x.help, kind=x.kind, sided=x.sided, length=x.length)
+            m.MoveModel(id=i, label=x.name, exit_label=x.exit_name, help=x.help, kind=x.kind, sided=x.sided, length=x.length, spread=x.spread)
             for i, x in MOVES
         ],
         looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],

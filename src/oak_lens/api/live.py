@@ -15,7 +15,7 @@ from ..core.document import Document
 from ..core.draw import Picturing
 from ..core.edits import LayerRef, apply_edits, parse_edits
 from ..core.errors import OakError
-from ..core.evaluate import Timeline, film_at, scene_at, timeline_of
+from ..core.evaluate import Timeline, as_written, film_at, scene_at, timeline_of
 from ..core.time import TICKS_PER_SECOND, frame_start
 from ..services.watching import NOTHING_DRAWN, Wanted, geometry_of, scene_ends
 from .messages import (
@@ -124,6 +124,8 @@ class Live:
 
     def _answer_frame(self, message: FrameMessage) -> None:
         document = self._document(message.edits, message.revision)
+        if message.writing is not None:
+            document = as_written(document, message.writing.scene, message.writing.layer)
         timeline = timeline_of(document)
         scene = message.scene if message.scene in document.scenes else None
         geometry = geometry_of(document, timeline, scene, message.at, _wanted(message)) if scene else NOTHING_DRAWN
@@ -161,7 +163,7 @@ def _dragged(edits: list[dict[str, Any]] | None) -> LayerRef | None:
 def _wanted(message: FrameMessage) -> Wanted:
     """What else is to be sent with a frame."""
     ghosts = frozenset((g.scene, g.layer) for g in message.ghosts[:MOST_DRAWN])
-    return Wanted(_dragged(message.edits), message.lanes, frozenset(message.curves[:MOST_DRAWN]), ghosts, message.plan)
+    return Wanted(_dragged(message.edits), message.lanes, frozenset(message.curves[:MOST_DRAWN]), ghosts, message.plan, message.writing)
 
 
 class Playing:

@@ -24,7 +24,7 @@ class Message(BaseModel):
 class FrameMessage(Message):
     """One picture, `width` pixels wide, in answer to which `sequence` comes back.
 
-    `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+    `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
     the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
     drawn besides outlines.
     """
@@ -42,6 +42,7 @@ class FrameMessage(Message):
     curves: list[str] = []
     ghosts: list[LayerRef] = []
     plan: bool = False
+    writing: LayerRef | None = None
 
 
 class PlayMessage(Message):

@@ -21,7 +21,7 @@ from ..core.document import (
     SoundFile,
 )
 from ..core.looks import Look
-from ..core.moves import Move
+from ..core.moves import Move, Spread
 from ..core.sound import Wish
 
 Json = dict[str, Any]
@@ -142,12 +142,25 @@ class PhotoFindingModel(Answer):
     soft: bool
 
 
+class TextFindingModel(Answer):
+    """Of a text: fields that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
+    fit its box."""
+
+    layer: str
+    unknown: list[str]
+    empty: list[str]
+    missing: str
+    stood_in: str
+    overflows: bool
+
+
 class SceneFindingModel(Answer):
     """Found when the scene had this mark."""
 
     scene: str
     mark: str
     photos: list[PhotoFindingModel]
+    texts: list[TextFindingModel]
 
 
 class WantedScenes(Request):
@@ -355,6 +368,23 @@ class SoundAnswer(Answer):
     note: str
 
 
+class FontAnswer(Answer):
+    """A font that was let in: the record for `add_fonts`, without its id."""
+
+    record: Json
+
+
+class FaceSampleQuery(BaseModel):
+    """A line of `text` in a face; `ink`: colour as rrggbb; `height` of the picture in pixels."""
+
+    family: str = Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")
+    text: str = Field("", max_length=60)
+    weight: float = Field(400, ge=100, le=900)
+    italic: bool = False
+    ink: str = Field("222222", pattern=r"^[0-9a-f]{6}$")
+    height: int = Field(44, ge=16, le=200)
+
+
 class ListeningPath(BaseModel):
     project: str
     sha256: str = Field(pattern="^[0-9a-f]{64}$")
@@ -552,6 +582,28 @@ class MoveModel(Answer):
     kind: str
     sided: bool
     length: int | None
+    spread: Spread | None
+
+
+class TitleModel(Answer):
+    """A title setting. `texts`: how many it has; `words`: what else it is found by."""
+
+    id: str
+    label: str
+    help: str
+    texts: int
+    words: str
+
+
+class FamilyModel(Answer):
+    """A family of faces that ships. `weights`: from and to."""
+
+    id: str
+    label: str
+    kind: str
+    scripts: list[str]
+    weights: tuple[int, int]
+    italic: bool
 
 
 class LayerKindModel(Answer):
@@ -573,6 +625,13 @@ class CatalogueAnswer(Answer):
     eases: list[EaseModel]
     look_parts: list[LookPartModel]
     drawn_parts: list[LookPartModel]
+    text_parts: list[LookPartModel]
+    text_styles: list[ChoiceModel]
+    titles: list[TitleModel]
+    families: list[FamilyModel]
+    text_fields: list[ChoiceModel]
+    units: list[ChoiceModel]
+    orders: list[ChoiceModel]
     layer_kinds: list[LayerKindModel]
     controls: list[ParameterModel]
     looks: list[ChoiceModel]

@@ -3,13 +3,19 @@
 import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
+from io import BytesIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import IO, Any
 
+import numpy as np
+from PIL import Image
+
 from ..core.document import Document
 from ..core.errors import Fault, LimitReached, MissingFace
-from ..core.letters import FaceFiles, FontFile
+from ..core.evaluate import family_key
+from ..core.letters import FAMILIES, Choice, FaceFiles, FontFile
+from ..core.paint.lettering import line_coverage
 from ..media.faces import ShippedFaces
 from ..media.fonts import LARGEST_BYTES, FontInfo, checked_font
 from . import keys
@@ -37,6 +43,21 @@ class KeptFaces(FaceFiles):
             return self._blobs.local(keys.font(key.removeprefix(OWN))).read_bytes()
         except FileNotFoundError:
             raise MissingFace.of("face.missing", "A font of this project is not here. Add it again.", key) from None
+
+
+def sample(document: Document, family: str, text: str, weight: float, italic: bool, ink: str, height: int) -> bytes:
+    """A line of text in a face, as PNG: ink (rrggbb) on nothing."""
+    choice = Choice(family_key(document, family), weight, italic)
+    coverage = line_coverage(text or SHIPPED_NAME.get(family, family), choice, height / 1.6)
+    colour = bytes.fromhex(ink)
+    pixels = np.empty((*coverage.shape, 4), np.uint8)
+    pixels[..., :3], pixels[..., 3] = np.frombuffer(colour, np.uint8), coverage
+    out = BytesIO()
+    Image.fromarray(pixels).save(out, "PNG", compress_level=1)
+    return out.getvalue()
+
+
+SHIPPED_NAME = {family.id: family.name for family in FAMILIES}
 
 
 @dataclass(frozen=True, slots=True)

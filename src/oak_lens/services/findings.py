@@ -10,7 +10,17 @@ from weakref import ReferenceType, ref
 from pydantic import BaseModel
 
 from ..core.document import Document, resolved_backdrop
-from ..core.evaluate import NOT_SEEN, PhotoFinding, Timeline, photo_findings, seen_in, tells_of_others, timeline_of
+from ..core.evaluate import (
+    NOT_SEEN,
+    PhotoFinding,
+    TextFinding,
+    Timeline,
+    photo_findings,
+    seen_in,
+    tells_of_others,
+    text_findings,
+    timeline_of,
+)
 
 KEPT = 5000
 
@@ -22,6 +32,7 @@ class SceneFinding:
     scene: str
     mark: str
     photos: tuple[PhotoFinding, ...]
+    texts: tuple[TextFinding, ...] = ()
 
 
 class _Digests:
@@ -127,5 +138,6 @@ class Findings:
                     self._known[mark] = photos
                     while len(self._known) > KEPT:
                         self._known.popitem(last=False)
-            found.append(SceneFinding(scene, mark, photos))
+            texts = tuple(text_findings(document, timeline, frozenset((scene,))))
+            found.append(SceneFinding(scene, mark, photos, texts))
         return found

@@ -17,6 +17,7 @@ from ..core.evaluate import (
     PlanView,
     Timeline,
     ViewGeometry,
+    WrittenText,
     film_at,
     ghosts_of,
     lamp_place,
@@ -31,6 +32,7 @@ from ..core.evaluate import (
     timeline_of,
     values_at,
     view_geometry,
+    written_text,
 )
 from ..core.paint import ByteCache, Painter
 from ..core.paint.painter import Below
@@ -134,6 +136,7 @@ class Wanted:
     curves: frozenset[str] = frozenset()
     ghosts: frozenset[tuple[str, str]] = frozenset()
     plan: bool = False
+    written: LayerRef | None = None
 
 
 GHOST_EVERY_FRAMES = 4
@@ -153,7 +156,7 @@ class SceneLanes:
 @dataclass(frozen=True, slots=True)
 class Geometry:
     """What is drawn over a frame, in fractions of it from its top left. `lines`: those a dragged layer touches; `lamp`: where its foot is
-    seen; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`."""
+    seen; `written`: the text that is being written; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`."""
 
     layers: list[LayerGeometry]
     views: list[ViewGeometry]
@@ -164,6 +167,7 @@ class Geometry:
     values: dict[str, dict[str, float]]
     lanes: SceneLanes | None
     plan: list[PlanView] | None
+    written: WrittenText | None = None
 
 
 NOTHING_DRAWN = Geometry([], [], [], [], [], None, {}, None, None)
@@ -197,4 +201,5 @@ def geometry_of(document: Document, timeline: Timeline, scene: str, at: int, wan
         values=values_at(stage),
         lanes=lanes,
         plan=plan_views(stage) if wanted.plan else None,
+        written=written_text(stage, wanted.written.scene, wanted.written.layer) if wanted.written else None,
     )

@@ -8,7 +8,9 @@ export type Scene = Schemas['Scene']
 export type Photo = Schemas['PhotoLayer']
 export type ShapeLayer = Schemas['ShapeLayer']
 export type GroupLayer = Schemas['GroupLayer']
-export type Layer = Photo | ShapeLayer | GroupLayer
+export type TextLayer = Schemas['TextLayer']
+export type TextStyle = Schemas['TextStyle']
+export type Layer = Photo | ShapeLayer | TextLayer | GroupLayer
 export type Look = Schemas['Look']
 export type SharedGroup = Schemas['SharedGroup']
 export type Guide = Schemas['Guide']
@@ -140,6 +142,12 @@ export const sendPicture = async (project: string, file: File, onProgress: (shar
 export const sendSound = (project: string, file: File, onProgress: (share: number) => void, signal: AbortSignal) =>
   sendFile<{ sha256: string }>(`/api/projects/${project}/sounds`, file, onProgress, signal)
 
+export type FontRecord = { name: string; family: string; sha256: string; weight: number; italic: boolean }
+
+/** Sends one font; it comes back checked. */
+export const sendFont = async (project: string, file: File): Promise<FontRecord> =>
+  (await sendFile<{ record: FontRecord }>(`/api/projects/${project}/fonts`, file, () => undefined, new AbortController().signal)).record
+
 function sendFile<Received>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
@@ -169,6 +177,7 @@ export const address = {
   poster: (project: string, key: string) => `/api/projects/${project}/poster?width=480&key=${key}`,
   thumbnail: (project: string, media: string, mark = '') => `/api/projects/${project}/pictures/${media}/thumbnail?key=${mark}`,
   large: (project: string, media: string, width: number, mark = '') => `/api/projects/${project}/pictures/${media}/large?width=${width}&key=${mark}`,
+  faceSample: (project: string, family: string, text: string, ink: string) => `/api/projects/${project}/face-sample?${new URLSearchParams({ family, text, ink, height: '44' })}`,
   madeMusic: (project: string) => `/api/projects/${project}/made-music/heard`,
   developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,

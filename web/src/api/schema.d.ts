@@ -198,6 +198,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/face-sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A line of text in a face, as PNG on nothing. */
+        get: operations["faces_face_sample_projects__project__face_sample_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/findings": {
         parameters: {
             query?: never;
@@ -209,6 +226,23 @@ export interface paths {
         put?: never;
         /** How the photos of some scenes are used. */
         post: operations["projects_project_findings_projects__project__findings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One font (TTF, OTF, WOFF2) as the request's body; it is checked before it is kept. */
+        post: operations["faces_receive_font_projects__project__fonts_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1347,6 +1381,8 @@ export interface components {
             edit_labels: {
                 [key: string]: string;
             };
+            /** Families */
+            families: components["schemas"]["FamilyModel"][];
             /** Join Families */
             join_families: [
                 string,
@@ -1372,6 +1408,8 @@ export interface components {
             natures: {
                 [key: string]: string;
             };
+            /** Orders */
+            orders: components["schemas"]["ChoiceModel"][];
             /** Placement */
             placement: components["schemas"]["ParameterModel"][];
             /** Qualities */
@@ -1387,8 +1425,18 @@ export interface components {
             ][];
             /** Stage Parts */
             stage_parts: components["schemas"]["LookPartModel"][];
+            /** Text Fields */
+            text_fields: components["schemas"]["ChoiceModel"][];
+            /** Text Parts */
+            text_parts: components["schemas"]["LookPartModel"][];
+            /** Text Styles */
+            text_styles: components["schemas"]["ChoiceModel"][];
             /** Ticks Per Second */
             ticks_per_second: number;
+            /** Titles */
+            titles: components["schemas"]["TitleModel"][];
+            /** Units */
+            units: components["schemas"]["ChoiceModel"][];
         };
         /**
          * ChangeBeats
@@ -2576,6 +2624,27 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * FamilyModel
+         * @description A family of faces that ships. `weights`: from and to.
+         */
+        FamilyModel: {
+            /** Id */
+            id: string;
+            /** Italic */
+            italic: boolean;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Scripts */
+            scripts: string[];
+            /** Weights */
+            weights: [
+                number,
+                number
+            ];
+        };
+        /**
          * FaultAnswer
          * @description Why there is no picture, in a sentence.
          */
@@ -2646,6 +2715,16 @@ export interface components {
             edit: "flip_pictures";
             /** Ids */
             ids: string[];
+        };
+        /**
+         * FontAnswer
+         * @description A font that was let in: the record for `add_fonts`, without its id.
+         */
+        FontAnswer: {
+            /** Record */
+            record: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Form
@@ -2762,7 +2841,7 @@ export interface components {
          * FrameMessage
          * @description One picture, `width` pixels wide, in answer to which `sequence` comes back.
          *
-         *     `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+         *     `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
          *     the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
          *     drawn besides outlines.
          */
@@ -2802,11 +2881,12 @@ export interface components {
             show?: "film" | "scene" | "ends";
             /** Width */
             width?: number;
+            writing?: components["schemas"]["LayerRef"] | null;
         };
         /**
          * Geometry
          * @description What is drawn over a frame, in fractions of it from its top left. `lines`: those a dragged layer touches; `lamp`: where its foot is
-         *     seen; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`.
+         *     seen; `written`: the text that is being written; `values`: numbers that are otherwise than what lies under their lanes, by `container/layer`.
          */
         Geometry: {
             /** Ghosts */
@@ -2833,6 +2913,8 @@ export interface components {
             };
             /** Views */
             views: components["schemas"]["ViewGeometry"][];
+            /** @default null */
+            written: components["schemas"]["WrittenText"] | null;
         };
         /**
          * Ghost
@@ -4125,6 +4207,7 @@ export interface components {
             length: number | null;
             /** Sided */
             sided: boolean;
+            spread: components["schemas"]["Spread"] | null;
         };
         /**
          * MovePictures
@@ -5545,6 +5628,8 @@ export interface components {
             photos: components["schemas"]["PhotoFindingModel"][];
             /** Scene */
             scene: string;
+            /** Texts */
+            texts: components["schemas"]["TextFindingModel"][];
         };
         /** SceneIds */
         SceneIdsGiven: {
@@ -6920,6 +7005,25 @@ export interface components {
             scene: string;
         };
         /**
+         * TextFindingModel
+         * @description Of a text: fields that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
+         *     fit its box.
+         */
+        TextFindingModel: {
+            /** Empty */
+            empty: string[];
+            /** Layer */
+            layer: string;
+            /** Missing */
+            missing: string;
+            /** Overflows */
+            overflows: boolean;
+            /** Stood In */
+            stood_in: string;
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
          * TextLayer
          * @description A text. Of `setting`, `ink`, `panel` and `shadow`, None means: as its style says, or as texts are that have none.
          *
@@ -7129,6 +7233,22 @@ export interface components {
             length: number;
             /** Spans */
             spans: components["schemas"]["SpanModel"][];
+        };
+        /**
+         * TitleModel
+         * @description A title setting. `texts`: how many it has; `words`: what else it is found by.
+         */
+        TitleModel: {
+            /** Help */
+            help: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Texts */
+            texts: number;
+            /** Words */
+            words: string;
         };
         /**
          * Travel
@@ -7498,6 +7618,57 @@ export interface components {
             sides: number;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * WrittenText
+         * @description `matrix`: ems of the text to fractions of the frame. `column`: whether its lines run down. `missing`: letters that no face has;
+         *     `stood_in`: that another face than the chosen one has.
+         */
+        WrittenText: {
+            /** Cells */
+            cells: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Column */
+            column: boolean;
+            /** Container */
+            container: string;
+            /** Layer */
+            layer: string;
+            /** Matrix */
+            matrix: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Missing */
+            missing: string;
+            /** Rows */
+            rows: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Shrunk */
+            shrunk: number;
+            /** Stood In */
+            stood_in: string;
         };
     };
     responses: never;
@@ -8071,6 +8242,51 @@ export interface operations {
             };
         };
     };
+    faces_face_sample_projects__project__face_sample_get: {
+        parameters: {
+            query: {
+                family: string;
+                text?: string;
+                weight?: number;
+                italic?: boolean;
+                ink?: string;
+                height?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     projects_project_findings_projects__project__findings_post: {
         parameters: {
             query?: never;
@@ -8111,6 +8327,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    faces_receive_font_projects__project__fonts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontAnswer"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
         };

@@ -18,7 +18,7 @@ const DRAG_WIDTH = 480
 
 /** What the last painted frame says about outlines and handles. */
 export const useGeometry = create<{ geometry: Geometry; scene: string | null; fault: string | null }>()(() => ({
-  geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {}, lanes: null, plan: null },
+  geometry: { layers: [], views: [], lines: [], paths: [], ghosts: [], lamp: null, values: {}, lanes: null, plan: null, written: null },
   scene: null,
   fault: null,
 }))
@@ -92,7 +92,7 @@ export class Screen {
   }
 
   private ask(width: number): void {
-    const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers } = useSession.getState()
+    const { playhead, chosenScenes, tried, looking, chequered, lanesShown, openLanes, ghosts, chosenLayers, writing } = useSession.getState()
     const { revision } = useProject.getState()
     const scene = chosenScenes.at(-1) ?? null
     this.socket.request({
@@ -107,6 +107,7 @@ export class Screen {
       curves: openLanes,
       ghosts: ghosts ? (chosenLayers.length ? chosenLayers : reachedLayers()) : [],
       plan: looking === 'plan',
+      writing,
     })
   }
 

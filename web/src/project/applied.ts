@@ -4,7 +4,20 @@ import { useProject } from './project'
 type Values = Record<string, unknown>
 
 /** What applies to a scene or a layer, its own or inherited, as the server says; `differing`: its parts that are not as a new one has them. */
-export type Applied = { hold?: number; shutter?: number; join?: Join; backdrop?: Values; mount?: Values; shadow?: Values; correction?: Values; fit?: string; differing?: string[] }
+export type Applied = {
+  hold?: number
+  shutter?: number
+  join?: Join
+  backdrop?: Values
+  mount?: Values
+  shadow?: Values
+  correction?: Values
+  setting?: Values
+  ink?: Values
+  panel?: Values
+  fit?: string
+  differing?: string[]
+}
 
 /** What an answer says of some scenes and layers (by `container/layer`), put over what was known. */
 export function withApplied(known: Record<string, Applied>, told: EditAnswer['applied'], document: Doc): Record<string, Applied> {

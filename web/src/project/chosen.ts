@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
-import type { Edit, Layer, LayerRef, Photo, Scene } from '@/api/client'
+import type { Edit, Layer, LayerRef, Photo, Scene, TextLayer } from '@/api/client'
 import type { Values } from '@/project/common'
 import { layersOf, photosOf, useProject } from './project'
 import { useSession } from './session'
@@ -15,6 +15,8 @@ export type Chosen = {
   layers: Layer[]
   photoRefs: LayerRef[]
   photos: Photo[]
+  textRefs: LayerRef[]
+  texts: TextLayer[]
   /** Layers that are no photos. */
   others: Layer[]
   onScenes: (partial: Values) => Edit
@@ -43,6 +45,8 @@ export function useChosen(): Chosen | null {
       layers,
       photoRefs,
       photos: layers.filter((l): l is Photo => l.kind === 'photo'),
+      textRefs: refs.filter((_, i) => layers[i]?.kind === 'text'),
+      texts: layers.filter((l): l is TextLayer => l.kind === 'text'),
       others: layers.filter((l) => l.kind !== 'photo'),
       onScenes: (partial) => ({ edit: 'set_scenes', ids, ...partial }),
       onLayers: (partial) => ({ edit: 'set_layers', layers: refs, ...partial }),
@@ -50,5 +54,8 @@ export function useChosen(): Chosen | null {
     }
   }, [chosenScenes, chosenLayers, records, found])
 }
+
+/** Whether a layer is a text. */
+export const isText = (ref: { scene: string; layer: string | null }): boolean => ref.layer !== null && layersOf(useProject.getState().document, ref.scene)[ref.layer]?.kind === 'text'
 
 export type PartProps = { chosen: Chosen }

@@ -22,6 +22,10 @@ export type DialogName =
   | 'replace-picture'
   | 'make-music'
   | 'cut-on-beats'
+  | 'titles'
+  | 'styles'
+  | 'faces'
+  | 'details'
 
 export type DialogProps = { onClose: () => void }
 

@@ -8,5 +8,14 @@ export const kindOf = (layer: Layer) => catalogue().layer_kinds.find((k) => k.id
 export function calledOf(document: Pick<Doc, 'media'>, layer: Layer | undefined): string {
   if (!layer) return ''
   const picture = layer.kind === 'photo' ? document.media?.[layer.media]?.name : undefined
-  return layer.name || picture || (kindOf(layer)?.label ?? 'Layer')
+  const text =
+    layer.kind === 'text'
+      ? (layer.text ?? [])
+          .map((s) => s.text)
+          .join('')
+          .trim()
+          .replace(/\s+/g, ' ')
+          .slice(0, 40)
+      : undefined
+  return layer.name || picture || text || (kindOf(layer)?.label ?? 'Layer')
 }

@@ -35,6 +35,8 @@ type Session = {
   spacing: 'even' | 'time'
   /** A named version that is laid over the film. */
   compared: { id: string; name: string } | null
+  /** The text that is written on the picture. */
+  writing: LayerRef | null
 }
 
 /** What a session begins with; what one has chosen to see stays from project to project. */
@@ -58,6 +60,7 @@ const BEGINNING: Session = {
   ghosts: false,
   spacing: 'even',
   compared: null,
+  writing: null,
 }
 
 /** What this window has chosen and is doing: nothing of it is stored. */
@@ -66,6 +69,8 @@ export const useSession = create<Session>()(() => BEGINNING)
 // Layers are chosen within a scene: another scene, and the choice is gone.
 useSession.subscribe((now, before) => {
   if (now.chosenLayers?.length && now.chosenScenes?.at(-1) !== before.chosenScenes?.at(-1)) useSession.setState({ chosenLayers: [], target: 'layer' })
+  // What is written is chosen: another choice, and it is written no longer.
+  if (now.writing && before.writing && now.chosenLayers !== before.chosenLayers && !now.chosenLayers.some((l) => l.layer === now.writing?.layer)) useSession.setState({ writing: null })
   // So are keys within layers: another layer, and its keys are let go.
   if (now.chosenKeys?.length && now.chosenLayers.length && now.chosenLayers !== before.chosenLayers) {
     const kept = now.chosenKeys.filter((k) => k.layer === null || now.chosenLayers.some((l) => l.layer === k.layer && l.scene === k.scene))
@@ -85,6 +90,7 @@ export function beginSession(scenes: string[], playhead: number): void {
 
 export const chooseScenes = (chosenScenes: string[]): void => useSession.setState({ chosenScenes })
 export const chooseLayers = (chosenLayers: LayerRef[]): void => useSession.setState({ chosenLayers })
+export const write = (writing: LayerRef | null): void => useSession.setState({ writing })
 export const chooseKeys = (chosenKeys: KeyRef[]): void => useSession.setState({ chosenKeys })
 export const lookAt = (looking: Looking): void => useSession.setState({ looking })
 export const takeHoldOf = (target: Target): void => useSession.setState({ target })

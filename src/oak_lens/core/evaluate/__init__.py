@@ -5,12 +5,14 @@ from .film import film_at, frame_at, poster_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
+from .lettering import family_key, text_block
 from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, path_geometry
 from .plan import PlanView, plan_views
 from .scenes import scene_at
 from .staging import Placed, Staged, flattened, scene_seeing, shown_layers, staged
 from .standing import corrections_of, picture_at
 from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
+from .writing import TextFinding, WrittenText, as_written, text_findings, written_text
 
 __all__ = [
     "NOT_SEEN",
@@ -54,7 +56,14 @@ __all__ = [
     "staged",
     "Staged",
     "shown_layers",
+    "TextFinding",
+    "WrittenText",
+    "as_written",
+    "family_key",
+    "text_block",
     "tells_of_others",
+    "text_findings",
+    "written_text",
     "timeline_of",
     "view_geometry",
 ]

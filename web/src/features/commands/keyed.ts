@@ -1,6 +1,7 @@
 import { findNumber } from '@/features/details'
 import { toggleFullScreen } from '@/features/easel'
-import { chooseAllKeys, copyKeys, deleteKeys, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
+import { chooseAllKeys, copyKeys, deleteKeys, keysCopied, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
+import { ADD_TEXT } from '@/features/letters'
 import { duplicateLayers, GROUP, removeLayers } from '@/features/layers'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
 import { type Command, control, letter, plain } from '@/project/command'
@@ -66,7 +67,7 @@ export const KEYED: Command[] = [
     possible: () => now().chosenKeys.length > 0,
     run: copyKeys,
   },
-  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: control('v'), run: () => void pasteKeys() },
+  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: (e) => control('v')(e) && keysCopied(), run: () => void pasteKeys() },
   { id: 'full', label: 'Full screen, or back', keys: 'F', place: desk, match: letter('f'), run: toggleFullScreen },
   { id: 'find-number', label: 'Find a number of what is chosen', words: 'details property search', keys: '/', place: desk, match: (e) => plain(e) && e.key === '/', run: findNumber },
   { id: 'undo', label: 'Undo', words: 'take back', keys: 'Ctrl Z', match: control('z'), possible: () => now().undo !== null, run: () => void undo() },
@@ -81,6 +82,7 @@ export const KEYED: Command[] = [
     run: () => void (now().chosenLayers.length ? duplicateLayers() : duplicateScenes()),
   },
   GROUP,
+  ADD_TEXT,
   {
     id: 'delete',
     label: 'Delete the chosen keyframes, layers or scenes',

@@ -4,6 +4,7 @@ import { easelCommands } from '@/features/easel'
 import { joinCommands } from '@/features/joins'
 import { keyCommands } from '@/features/lanes'
 import { layerCommands } from '@/features/layers'
+import { letterCommands } from '@/features/letters'
 import { layoutCommands } from '@/features/layouts'
 import { lookCommands } from '@/features/looks'
 import { motionCommands } from '@/features/motion'
@@ -54,6 +55,7 @@ export const listed = (place: Place): Command[] =>
       ...KEYED,
       ...COMMON,
       ...layerCommands(),
+      ...letterCommands(),
       ...easelCommands(),
       ...sceneCommands(),
       ...lookCommands(),

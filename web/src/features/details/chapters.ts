@@ -11,6 +11,7 @@ type LatePart = PartProps & { onClose?: () => void }
 // Chapters other than the first are loaded when they are first opened.
 const MotionPart = later<LatePart>(() => import('@/features/motion/motion-part').then((m) => m.MotionPart))
 const Views = later<LatePart>(() => import('./views-part').then((m) => m.Views))
+const TextParts = later<LatePart>(() => import('@/features/letters/text-parts').then((m) => m.TextParts))
 const CameraPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.CameraPart))
 const LightPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.LightPart))
 
@@ -30,7 +31,8 @@ export type PartSpec = { chapter: ChapterId; names: readonly string[]; applies: 
 
 const layers = (c: Chosen) => c.layers.length > 0
 const photos = (c: Chosen) => c.photos.length > 0
-const others = (c: Chosen) => !c.photos.length && c.others.length > 0
+const texts = (c: Chosen) => c.texts.length > 0
+const others = (c: Chosen) => !c.photos.length && !c.texts.length && c.others.length > 0
 const always = () => true
 
 /** All parts, in the order in which people decide about them. A new one: its component, and a line here. */
@@ -41,8 +43,9 @@ export const PARTS: readonly PartSpec[] = [
   { chapter: 'place', names: ['mask'], applies: layers, Part: MaskPart },
   { chapter: 'motion', names: ['views'], applies: photos, Part: Views },
   { chapter: 'motion', names: ['motion'], applies: layers, Part: MotionPart },
+  { chapter: 'look', names: ['text', 'style', 'setting', 'ink', 'panel', 'shadow'], applies: texts, Part: TextParts },
   { chapter: 'look', names: ['look'], applies: photos, Part: LookPart },
-  { chapter: 'look', names: ['form'], applies: (c) => c.others.some((l) => kindOf(l)?.details.length), Part: OwnParts },
+  { chapter: 'look', names: ['form'], applies: (c) => c.others.some((l) => l.kind !== 'text' && kindOf(l)?.details.length), Part: OwnParts },
   { chapter: 'look', names: ['mount'], applies: photos, Part: MountPart },
   { chapter: 'look', names: ['shadow'], applies: photos, Part: PhotoShadowPart },
   { chapter: 'look', names: ['shadow'], applies: others, Part: ShadowPart },

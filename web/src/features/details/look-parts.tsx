@@ -127,7 +127,8 @@ function Suggest({ photo, onSet }: { photo: Photo | undefined; onSet: (correctio
 }
 
 /** Parts that some kinds of layer have, as they are declared. */
-export const OwnParts = ({ chosen: { refs, others } }: PartProps) => [...new Set(others.flatMap((l) => kindOf(l)?.details ?? []))].map((part) => <OwnPart key={part} part={part} chosen={refs} />)
+export const OwnParts = ({ chosen: { refs, others } }: PartProps) =>
+  [...new Set(others.flatMap((l) => (l.kind === 'text' ? [] : (kindOf(l)?.details ?? []))))].map((part) => <OwnPart key={part} part={part} chosen={refs} />)
 
 function OwnPart({ part, chosen }: { part: string; chosen: LayerRef[] }) {
   const records = useProject(useShallow((s) => chosen.map((r) => (layersOf(s.document, r.scene)[r.layer] as unknown as Record<string, Values> | undefined)?.[part])))

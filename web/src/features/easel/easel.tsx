@@ -51,10 +51,20 @@ export function Easel() {
         now.openLanes === before.openLanes &&
         now.ghosts === before.ghosts &&
         now.lanesShown === before.lanesShown &&
+        now.writing === before.writing &&
         (!now.ghosts || now.chosenLayers === before.chosenLayers)
       if (!same) show()
     })
     screen.refresh(false)
+    // Text that is pasted where nothing is written becomes a text of the scene.
+    const pasted = (event: ClipboardEvent) => {
+      const text = event.clipboardData?.getData('text/plain').trim()
+      const into = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
+      if (!text || into || event.defaultPrevented || document.querySelector('[role=dialog]') || !useSession.getState().chosenScenes.length) return
+      event.preventDefault()
+      void import('@/features/letters').then((m) => m.addText(text.slice(0, 9000)))
+    }
+    document.addEventListener('paste', pasted)
     // The film's level is worked out ahead, so that playing begins at once.
     let idle = 0
     const warm = () => {
@@ -65,6 +75,7 @@ export function Easel() {
     warm()
     return () => {
       clearTimeout(idle)
+      document.removeEventListener('paste', pasted)
       hear()
       stopProject()
       stopSession()

@@ -1,4 +1,4 @@
-import { type DragEvent, type PointerEvent, useRef } from 'react'
+import { type DragEvent, type MouseEvent, type PointerEvent, useRef } from 'react'
 import { type Edit, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
 import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
@@ -17,6 +17,9 @@ import { type Box, placed, toDocument } from './placing'
 const SURROUND = 0.07
 
 const Compare = later<{ box: Box; onClose: () => void }>(() => import('./compare').then((m) => m.Compare))
+const WritingOverlay = later<{ writing: LayerRef; box: Box; origin: () => { left: number; top: number }; onClose: () => void }>(() =>
+  import('@/features/letters/writing-overlay').then((m) => m.WritingOverlay),
+)
 const endComparing = () => compareWith(null)
 
 type Placed = Geometry['layers'][number]
@@ -37,6 +40,7 @@ export function Live({ playing }: { playing: boolean }) {
   const timeline = useProject((s) => s.timeline)
   const geometry = useGeometry((s) => s.geometry)
   const shown = useGeometry((s) => s.scene)
+  const writing = useSession((s) => s.writing)
   const compared = useSession((s) => s.compared)
   const seen = useFirstPicture((s) => s.seen)
   const span = timeline.spans.find((s) => s.scene === scene)
@@ -103,6 +107,10 @@ export function Live({ playing }: { playing: boolean }) {
   }
   const enter = (l: Placed) => () => {
     const layer = record(refOf(l))
+    if (layer?.kind === 'text') {
+      void import('@/features/letters').then((m) => m.beginWriting(refOf(l)))
+      return
+    }
     useSession.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
   }
 
@@ -110,6 +118,13 @@ export function Live({ playing }: { playing: boolean }) {
     const found = sceneAt(timeline, useSession.getState().playhead)
     if (found && found !== scene) chooseScenes([found])
     else useSession.setState({ chosenLayers: [], target: 'layer' })
+  }
+  /** A double press on an empty place puts a text there. */
+  const writeHere = (event: MouseEvent) => {
+    if (!scene || !onScreen || playing) return
+    const o = origin()
+    const [x, y] = toDocument(box, [event.clientX - o.left, event.clientY - o.top])
+    void import('@/features/letters').then((m) => m.addText(undefined, x - 0.5, y - 0.5))
   }
   const drop = async (event: DragEvent) => {
     event.preventDefault()
@@ -150,11 +165,13 @@ export function Live({ playing }: { playing: boolean }) {
         role="img"
         aria-label="The film at the playhead"
         onClick={chooseHere}
+        onDoubleClick={writeHere}
         className="absolute bg-black shadow-[0_2px_18px_#0008]"
         style={{ left: box.left, top: box.top, width: box.width, height: box.height }}
       />
       {!playing && <Guides box={box} origin={origin} lines={geometry.lines} safe={catalogue().safe_share} />}
-      {!playing && onScreen && shown === scene && size.width > 0 && (
+      {!playing && onScreen && writing && size.width > 0 && <WritingOverlay writing={writing} box={box} origin={origin} onClose={() => undefined} />}
+      {!playing && onScreen && !writing && shown === scene && size.width > 0 && (
         <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
           {/* What is chosen lies once more on top, so that its handles can be taken; a drag begun below goes on. */}
           {target !== 'camera' && usable.map((l) => outline(l, false))}

@@ -64,6 +64,9 @@ export function copyKeys(): void {
 }
 
 /** Puts the copied keys at the playhead: onto the chosen lane if exactly one is, else onto the chosen layers (or where they came from). */
+/** Whether keyframes were copied. */
+export const keysCopied = (): boolean => copied.length > 0
+
 export async function pasteKeys(): Promise<void> {
   if (!copied.length) return
   const lanes = selectedLanes()

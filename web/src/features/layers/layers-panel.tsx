@@ -1,5 +1,5 @@
 import { calledOf } from '@/project/kinds'
-import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2 } from 'lucide-react'
+import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2, Type } from 'lucide-react'
 import { type KeyboardEvent, type MouseEvent, type ReactNode, useMemo, useRef, useState } from 'react'
 import type { Layer, LayerRef } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
@@ -130,9 +130,9 @@ async function grouping(): Promise<MenuEntry[]> {
 
 /** What can be added, as a menu. */
 async function adding(): Promise<MenuEntry[]> {
-  const { ADD_PHOTOS, SHAPES, sharedGroups } = await import('./commands')
+  const [{ ADD_PHOTOS, SHAPES, sharedGroups }, { ADD_TEXT, CHOOSE_TITLE }] = await Promise.all([import('./commands'), import('@/features/letters/commands')])
   const shared = sharedGroups()
-  return menuOf([ADD_PHOTOS, 'rule', ...SHAPES, ...(shared.length ? (['rule', ...shared] as const) : [])])
+  return menuOf([ADD_PHOTOS, 'rule', ADD_TEXT, CHOOSE_TITLE, 'rule', ...SHAPES, ...(shared.length ? (['rule', ...shared] as const) : [])])
 }
 
 /** Rows from the top, what is in an opened group under it. */
@@ -170,7 +170,7 @@ function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: R
   const naming = useRenaming((s) => s.layer === key)
   const name = useProject((s) => calledOf(s.document, layer))
   const typed = naming ? (text ?? name) : null
-  const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : media?.kind === 'clip' ? Film : Image
+  const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : layer.kind === 'text' ? Type : media?.kind === 'clip' ? Film : Image
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_layers', layers: [ref], ...partial })
   const giveUp = () => {
     rename(null)

@@ -2,6 +2,7 @@ import { catalogue } from '@/project/catalogue'
 import { type Command, somePhoto, someReached, someScene } from '@/project/command'
 import { edit } from '@/project/connection'
 import { type DialogName, openDialog } from '@/project/dialogs'
+import { isText } from '@/project/chosen'
 import { now, reachedLayers, reachedPhotos, takeHoldOf } from '@/project/session'
 
 const dialog = (id: DialogName, label: string, words: string, possible: () => boolean): Command => ({ id: `dialog-${id}`, label, words, at: 'desk', possible, run: () => openDialog(id) })
@@ -27,27 +28,27 @@ const scenes = (id: string, label: string, partial: Record<string, unknown>, wor
 const SLOTS = { camera: 'Camera move', move: 'Move', entrance: 'Entrance', exit: 'Exit' }
 const slotsOf = (kind: string): (keyof typeof SLOTS)[] => (kind === 'camera' ? ['camera'] : kind === 'entrance' ? ['entrance', 'exit'] : ['move'])
 
-function use(slot: keyof typeof SLOTS, id: string, label: string): Command {
+function use(slot: keyof typeof SLOTS, id: string, label: string, letters: boolean): Command {
   const camera = slot === 'camera'
   const to = () => (camera ? now().chosenScenes.map((scene) => ({ scene, layer: null })) : reachedLayers())
   return {
     id: `${slot}-${id}`,
     label: `${SLOTS[slot]}: ${label}`,
     at: 'desk',
-    possible: () => to().length > 0,
+    possible: () => to().length > 0 && (!letters || to().every(isText)),
     run: () => void edit({ edit: 'use_move', to: to(), slot: camera ? 'move' : (slot as 'move'), move: id }),
   }
 }
 
 /** Moves by their names, views, camera and lamp. */
 export function motionCommands(): Command[] {
-  const moves = [...Object.entries(now().document.moves ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', kind: m.kind ?? 'move' })), ...catalogue().moves]
+  const moves = [...Object.entries(now().document.moves ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', kind: m.kind ?? 'move', spread: m.spread ?? null })), ...catalogue().moves]
   return [
     dialog('move', 'Choose a move…', 'motion animate', someReached),
     dialog('entrance', 'Choose an entrance…', 'motion animate in', someReached),
     dialog('exit', 'Choose an exit…', 'motion animate out', someReached),
     dialog('camera-move', 'Choose a move of the camera…', 'motion animate', someScene),
-    ...moves.flatMap((m) => slotsOf(m.kind).map((slot) => use(slot, m.id, (slot === 'exit' && m.exit_label) || m.label))),
+    ...moves.flatMap((m) => slotsOf(m.kind).map((slot) => use(slot, m.id, (slot === 'exit' && m.exit_label) || m.label, m.spread !== null))),
     arrange('swap', 'Swap opening and closing view'),
     arrange('as_opening', 'Make the closing view as the opening one'),
     arrange('as_closing', 'Make the opening view as the closing one'),

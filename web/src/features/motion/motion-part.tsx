@@ -2,16 +2,17 @@ import { control } from '@/project/controls'
 import { Plus } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, LayerRef, MoveUse } from '@/api/client'
-import type { PartProps } from '@/project/chosen'
+import { isText, type PartProps } from '@/project/chosen'
 import { common } from '@/project/common'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { tryEdits, useSession } from '@/project/session'
 import { Button } from '@/ui/button'
-import { Choice } from '@/ui/choice'
+import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { Part } from '@/ui/part'
+import { Row } from '@/ui/row'
 import { MovePill } from './move-pill'
 import { SIDES, type Slot, useMoveName } from './uses'
 
@@ -106,6 +107,56 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   )
 }
 
+type Spread = NonNullable<MoveUse['spread']>
+type SpreadProps = { uses: MoveUse[]; onTry: (spread: Spread | undefined) => void; onSet: (spread: Spread | null) => void }
+const WHOLE = 'whole'
+
+/** How a move reaches the letters of a text. */
+function SpreadFields({ uses, onTry, onSet }: SpreadProps) {
+  const spread = common(uses.map((u) => u.spread ?? null))
+  const some = uses.some((u) => u.spread)
+  const changed = (partial: Partial<Spread>): Spread => ({
+    ...(spread ?? uses.find((u) => u.spread)?.spread ?? { unit: 'letter', order: 'forwards', overlap: 0.7, rhythm: 'none', seed: 1 }),
+    ...partial,
+  })
+  return (
+    <>
+      <Row label="By">
+        <Select
+          size="small"
+          className="min-w-0 flex-1"
+          label="What moves by itself"
+          value={spread?.unit ?? (some ? '' : WHOLE)}
+          choices={[...(some && !spread ? [['', '—'] as const] : []), [WHOLE, 'The text as a whole'] as const, ...catalogue().units.map((u) => [u.id, u.label] as const)]}
+          onSet={(unit) => unit && onSet(unit === WHOLE ? null : changed({ unit: unit as Spread['unit'] }))}
+        />
+      </Row>
+      {some && (
+        <>
+          <Row label="Order">
+            <Select
+              size="small"
+              className="min-w-0 flex-1"
+              label="Order of letters"
+              value={spread?.order ?? ''}
+              choices={[...(spread ? [] : [['', '—'] as const]), ...catalogue().orders.map((o) => [o.id, o.label] as const)]}
+              onSet={(order) => order && onSet(changed({ order: order as Spread['order'] }))}
+            />
+          </Row>
+          <NumberField
+            {...control('spread.overlap')}
+            value={spread?.overlap ?? null}
+            onTry={(overlap) => onTry(changed({ overlap }))}
+            onSet={(overlap) => onSet(changed({ overlap }))}
+            onGiveUp={() => onTry(undefined)}
+          />
+          {spread?.order === 'any' && <NumberField {...control('spread.seed')} value={spread.seed ?? 1} slider={false} onSet={(seed) => onSet(changed({ seed }))} />}
+        </>
+      )}
+    </>
+  )
+}
+
 /** How a move is used: strength, length, delay, side. */
 function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: MoveUse[] }) {
   const own = useProject((s) => s.document.moves)
@@ -127,6 +178,7 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
       {slot === 'move' && number('strength', () => 1)}
       {slot !== 'move' && number('length', (u) => spec(u.move)?.length ?? control('move.length').minimum)}
       {slot !== 'move' && number('delay', () => 0, slot === 'exit' ? 'Before the end' : undefined)}
+      {refs.every(isText) && <SpreadFields uses={uses} onTry={(spread) => tryEdits(spread === undefined ? null : [set({ spread })])} onSet={(spread) => void edit(set({ spread }))} />}
       {uses.every((u) => spec(u.move)?.sided) && (
         <div className="my-1 flex items-center gap-2.5">
           <span className="w-[76px] shrink-0">{slot === 'move' ? 'Towards' : 'From'}</span>

@@ -8,6 +8,7 @@ import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { reachedLayers, useSession } from '@/project/session'
+import { isText } from '@/project/chosen'
 import { Running } from '@/project/running'
 import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
@@ -44,10 +45,16 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
   const [stagger, setStagger] = useState(0)
   const [strength, setStrength] = useState(1)
   const [linked, setLinked] = useState(true)
+  // Moves of letters are for texts; they come first there.
+  const lettered = !camera && to.length > 0 && to.every(isText)
   const kind = camera ? 'camera' : slot === 'move' ? 'move' : 'entrance'
-  const all = [...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', help: 'Saved in this project', kind: m.kind, sided: m.sided })), ...catalogue().moves]
+  const all = [
+    ...Object.entries(own ?? {}).map(([id, m]) => ({ id, label: m.name, exit_label: '', help: 'Saved in this project', kind: m.kind, sided: m.sided, spread: m.spread ?? null })),
+    ...catalogue().moves,
+  ]
     .map((m) => ({ ...m, label: (slot === 'exit' && m.exit_label) || m.label }))
-    .filter((m) => m.kind === kind && fits(words, m.label, m.help))
+    .filter((m) => m.kind === kind && fits(words, m.label, m.help) && (m.spread === null || lettered))
+  if (lettered) all.sort((a, b) => Number(b.spread !== null) - Number(a.spread !== null))
   const here = to.filter((t) => t.scene === scene)
   const use = (move: string, on: Owner[]): Edit => ({ edit: 'use_move', to: on, slot, move, use: { side, strength }, rule, seed, stagger, linked })
   const put = async (move: string) => {

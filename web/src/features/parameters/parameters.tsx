@@ -1,8 +1,10 @@
 import { useState } from 'react'
 import { address, type Edit, type Parameter } from '@/api/client'
 import type { Links } from '@/features/links'
+import { catalogue } from '@/project/catalogue'
 import type { Values } from '@/project/common'
 import { edit } from '@/project/connection'
+import { openDialog } from '@/project/dialogs'
 import { pictureMark, useProject } from '@/project/project'
 import { tryEdits } from '@/project/session'
 import { Button } from '@/ui/button'
@@ -110,11 +112,24 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
           </Row>
         )
       if (p.kind === 'switch') return <Tick key={p.id} label={p.label} help={p.help} value={value === true} onSet={(v) => onSet({ [p.id]: v })} />
+      if (p.kind === 'typeface') return <FaceField key={p.id} label={p.label} value={(value as string | null) ?? null} />
       return <PictureField key={p.id} label={p.label} value={(value as string | null) ?? null} onSet={(v) => onSet({ [p.id]: v })} />
     })
 }
 
 const whole = (p: Parameter, v: number) => (p.step !== null && Number.isInteger(p.step) && p.scale === 1 && Number.isInteger(p.default) && !p.unit ? Math.round(v) : v)
+
+/** A family of faces: what it is called, and a way to another. */
+function FaceField({ label, value }: { label: string; value: string | null }) {
+  const own = useProject((s) => (value ? s.document.fonts?.[value]?.name : undefined))
+  return (
+    <Row label={label}>
+      <Button size="small" className="min-w-0 flex-1" onClick={() => openDialog('faces')}>
+        <span className="truncate">{value === null ? '—' : (own ?? catalogue().families.find((f) => f.id === value)?.label ?? value)}</span>
+      </Button>
+    </Row>
+  )
+}
 
 /** A picture of the project: what it is, and a way to another. */
 function PictureField({ label, value, onSet }: { label: string; value: string | null; onSet: (id: string) => void }) {

@@ -23,6 +23,10 @@ const DIALOGS: Record<DialogName, ComponentType<DialogProps>> = {
   'add-photos': later(() => import('@/features/layers/pickers').then((m) => m.AddPhotos)),
   'replace-picture': later(() => import('@/features/layers/pickers').then((m) => m.ReplacePicture)),
   'make-music': later(() => import('@/features/sound/making').then((m) => m.MakeMusic)),
+  titles: later(() => import('@/features/letters/title-picker').then((m) => m.TitlePicker)),
+  styles: later(() => import('@/features/letters/style-picker').then((m) => m.StylePicker)),
+  faces: later(() => import('@/features/letters/face-picker').then((m) => m.FacePicker)),
+  details: later(() => import('@/features/letters/details-dialog').then((m) => m.DetailsDialog)),
   'cut-on-beats': later(() => import('@/features/sound/cutting').then((m) => m.CutOnBeats)),
 }
 
