@@ -4,10 +4,10 @@ import { TriedFrame, type Which } from './tried-frame'
 
 const STEP_MS = 170
 
-/** A tile that stands still, and runs while it is pointed at or chosen. */
-export function Running({ scene, edits, shares, on, which }: { scene: string; edits: Edit[]; shares: number[]; on: boolean; which?: Which }) {
+/** A tile that stands still (at share number `still`), and runs while it is pointed at or chosen. */
+export function Running({ scene, edits, shares, on, which, still = 2 }: { scene: string; edits: Edit[]; shares: number[]; on: boolean; which?: Which; still?: number }) {
   const [pointed, setPointed] = useState(false)
-  const [step, setStep] = useState(2)
+  const [step, setStep] = useState(still)
   const runs = (pointed || on) && !window.matchMedia('(prefers-reduced-motion: reduce)').matches
   useEffect(() => {
     if (!runs) return
@@ -18,8 +18,8 @@ export function Running({ scene, edits, shares, on, which }: { scene: string; ed
     <span className="relative block" onPointerEnter={() => setPointed(true)} onPointerLeave={() => setPointed(false)}>
       {shares.map(
         (share, i) =>
-          (runs || i === 2) && (
-            <span key={share} className={i === (runs ? step : 2) ? 'block' : 'absolute inset-0 opacity-0'}>
+          (runs || i === still) && (
+            <span key={share} className={i === (runs ? step : still) ? 'block' : 'absolute inset-0 opacity-0'}>
               <TriedFrame scene={scene} edits={edits} share={share} which={which} width={240} alt="" />
             </span>
           ),

@@ -315,16 +315,12 @@ def _stretches(
     missing: dict[str, None],
     stood_in: dict[str, None],
 ) -> list[tuple[int, int, int, str, Font, int, bool]]:
-    """(start, stop, level, script, font, run, upright) of what is shaped in one go: letters of no script take that before them, spaces
-    the font before them."""
+    """(start, stop, level, script, font, run, upright) of what is shaped in one go: letters of no script take that before them."""
     found: list[tuple[int, int, int, str, Font, int, bool]] = []
     for at, letter in letters:
         own, level, run = _script_of(letter[0]), levels[at], characters[at][2]
         before = found[-1] if found else None
-        if before is not None and letter.isspace() and before[5] == run:
-            font, chosen = before[4], True
-        else:
-            font, chosen = font_for(letter, runs[run].choice, han)
+        font, chosen = font_for(letter, runs[run].choice, han)
         if lacks(letter, font):
             missing[letter] = None
         elif not chosen and not font.colour:

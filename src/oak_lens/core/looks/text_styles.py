@@ -8,6 +8,9 @@ from .lettering import Ink, Panel, Setting
 from .shadows import Shadow
 
 SOFT = Shadow(opacity=0.55, distance=0.004, softness=0.008)
+HALO = Shadow(opacity=0.6, distance=0.0, softness=0.014, colour="#0b1016")
+"""A dark breath around letters of light: they are read over a bright sky, too."""
+
 NO_SHADOW = Shadow(opacity=0.0)
 
 
@@ -45,7 +48,7 @@ TEXT_STYLES: tuple[tuple[str, TextStyle], ...] = (
     ("star-chart", _style(
         "Star chart", "Pale and wide, as on a map of the sky",
         Setting(family="montserrat", weight=300, size=0.06, letter_spacing=0.24, case="upper"),
-        Ink(colour="#d5e4ee", glow=0.35, glow_softness=0.3),
+        Ink(colour="#e3eef5", glow=0.3, glow_softness=0.3), shadow=HALO,
     )),
     ("field-notes", _style(
         "Field notes", "A quick hand in blue-black", Setting(family="caveat", weight=600, size=0.085, line_spacing=1.05, across="left"),
@@ -59,7 +62,7 @@ TEXT_STYLES: tuple[tuple[str, TextStyle], ...] = (
     )),
     ("expedition", _style(
         "Expedition map", "Old-style capitals in brown", Setting(family="eb-garamond", weight=500, italic=True, size=0.075, letter_spacing=0.04, figures="old"),
-        Ink(colour="#efe0bf", outline=0.03, outline_colour="#4a3520", outline_place="outside"),
+        Ink(colour="#efe0bf", outline=0.03, outline_colour="#4a3520", outline_place="outside"), shadow=SOFT,
     )),
     ("observing-log", _style(
         "Observing log", "Typed, with equally wide figures",
@@ -84,11 +87,11 @@ TEXT_STYLES: tuple[tuple[str, TextStyle], ...] = (
         "Signature", "A flowing hand", Setting(family="great-vibes", size=0.13), Ink(colour="#f8f4ea"), shadow=SOFT,
     )),
     ("chalk", _style(
-        "Chalk", "Written on the board", Setting(family="patrick-hand", size=0.075, line_spacing=1.15), Ink(colour="#eef2ec", fill_opacity=0.92), shadow=NO_SHADOW,
+        "Chalk", "Written on the board", Setting(family="patrick-hand", size=0.075, line_spacing=1.15), Ink(colour="#eef2ec", fill_opacity=0.92), shadow=SOFT,
     )),
     ("instrument", _style(
         "Instrument", "As on a dial: equal letters, green light", Setting(family="jetbrains-mono", weight=500, size=0.05, figures="tabular"),
-        Ink(colour="#b6f0c4", glow=0.5, glow_softness=0.25, glow_colour="#3fae6a"),
+        Ink(colour="#b6f0c4", glow=0.5, glow_softness=0.25, glow_colour="#3fae6a"), shadow=HALO,
     )),
 )  # fmt: skip
 """(id, style)."""

@@ -160,6 +160,9 @@ def _lay(text: Standing, pieces: Pieces, drawn: NDArray[np.uint8], box: Box, col
     """Pieces in a colour, or (None) in the ink's, or their run's or part's own; those that are blurred, blurred."""
     if not len(pieces.clusters):
         return
+    if len(text.at_rest) > 1 and text.by_cluster is None and not any(run.colour for run in text.content.block.runs):
+        # What moves as one is exposed as one: where a letter was and the next one is, their light adds up.
+        pieces = Pieces(pieces.segments, pieces.starts[[0, -1]], pieces.clusters[:1], pieces.runs[:1])
     colours = _colours(text, pieces) if colour is None else _flat(pieces, colour)
     matrices, opacities, blurs = text.matrices(pieces), text.opacities(pieces) * opacity, text.blurs(pieces)
     soft = blurs > SHARP_BELOW_PX

@@ -17,8 +17,9 @@ const COUNTS = [
   ['2', 'Two'],
   ['3', 'Three'],
 ] as const
-/** Shares of the scene's time at which a tile shows a title while it runs; a still one stands at the second. */
-const SHOWN = [0.04, 0.5, 0.1, 0.16, 0.22, 0.3, 0.4, 0.5]
+/** Shares of the scene's time at which a tile shows a title while it runs; it stands still where all of it is there. */
+const SHOWN = [0.03, 0.08, 0.13, 0.18, 0.24, 0.3, 0.38, 0.55]
+const STILL = SHOWN.length - 1
 
 /** Title settings on one's own scene, seen before they are put on. */
 export function TitlePicker({ onClose }: DialogProps) {
@@ -54,7 +55,7 @@ export function TitlePicker({ onClose }: DialogProps) {
               onDoubleClick={() => void put(t.id)}
               className={`group w-full rounded-xl p-1.5 text-left ${chosen === t.id ? 'bg-card ring-2 ring-brass' : 'hover:bg-deep'}`}
             >
-              <Running scene={scene} edits={[made(t.id, [])]} shares={SHOWN} on={chosen === t.id} />
+              <Running scene={scene} edits={[made(t.id, [])]} shares={SHOWN} still={STILL} on={chosen === t.id} />
               <span className="mt-1 block font-semibold">{t.label}</span>
               <span className="block text-[12px] leading-snug text-soft">{t.help}</span>
             </button>
