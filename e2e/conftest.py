@@ -190,7 +190,7 @@ def numbered_row(page: Page, number: int) -> Locator:
 CHAPTERS = {
     "Place": ("Placement", "Fit", "Window", "Mask"),
     "Motion": ("Views", "Motion"),
-    "Look": ("Look", "Shape", "Mount", "Shadow", "Correction"),
+    "Look": ("Text", "Text style", "Letters", "Ink", "Panel", "Look", "Shape", "Mount", "Shadow", "Correction"),
     "Scene": ("Scene", "Backdrop"),
     "Camera": ("Camera", "Light"),
 }
@@ -201,6 +201,14 @@ def give(button: Locator, files: Any) -> None:
     with button.page.expect_file_chooser() as asked:
         button.click()
     asked.value.set_files(files)
+
+
+def found_command(page: Page, words: str) -> None:
+    """Does the first command that words find."""
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Find a command").fill(words)
+    page.get_by_role("option").first.wait_for()
+    page.keyboard.press("Enter")
 
 
 def part(page: Page, name: str) -> Locator:

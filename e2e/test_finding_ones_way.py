@@ -222,7 +222,7 @@ DRIVE = (
       press({key: 'Escape'});
       await wait(() => !find('[role=dialog]'));
     } else {
-      const edits = ids.filter(it => /^(add|look|move|entrance|exit|camera|join|layout|ease|align|spread|turn|flip|sort|song|beats|keys|path|fit)-/.test(it)).length;
+      const edits = ids.filter(it => /^(add|look|title|style|letters|move|entrance|exit|camera|join|layout|ease|align|spread|turn|flip|sort|song|beats|keys|path|fit)-/.test(it)).length;
       if (!(await wait(() => asked >= before + edits, 4000))) said.push(`${label}: only ${asked - before} of ${edits} change something`);
       await wait(() => find('header [role=status]').textContent === 'kept');
     }
@@ -264,6 +264,7 @@ def small_project(page: Page) -> str:
         },
         {"edit": "group_layers", "layers": [{"scene": "b", "layer": "Six"}, {"scene": "b", "layer": "Seven"}], "id": "other"},
         {"edit": "share_group", "scene": "b", "layer": "other", "id": "shared"},
+        {"edit": "add_text", "scene": "a", "id": "words", "text": "Ridge", "name": "Words"},
         {"edit": "use_look", "look": "bare", "photos": [{"scene": "a", "layer": "Two"}]},
         {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "Two", "property": "placement.path", "on": "a"}], "at": 0},
         {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "Two", "property": "placement.path", "on": "a"}], "at": 705_600_000},
@@ -317,6 +318,11 @@ def several_of_each(page: Page) -> None:
     layer(page, "card0").click(modifiers=["Control"])
 
 
+def a_text(page: Page) -> None:
+    numbered_row(page, 1).click()
+    layer(page, "Words").click()
+
+
 def a_group(page: Page) -> None:
     numbered_row(page, 1).click()
     layer(page, "Pair").click()
@@ -340,7 +346,9 @@ def two_scenes(page: Page) -> None:
     numbered_row(page, 2).click(modifiers=["Control"])
 
 
-CHOICES = ((a_keyframe, "Two"), (a_layer_in_a_group, "Four"), (a_group, "Pair"), (several_of_each, "Two"), (two_scenes, "Two"))
+CHOICES = (
+    (a_keyframe, "Two"), (a_layer_in_a_group, "Four"), (a_group, "Pair"), (a_text, "Words"), (several_of_each, "Two"), (two_scenes, "Two"),
+)  # fmt: skip
 """What is chosen, so that everything can be done to something; and what is chosen again where that was lost."""
 
 PROBES = (

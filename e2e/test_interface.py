@@ -7,7 +7,7 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import CHAPTERS, DEMO, Running, call, copy_of_demo, demo, give, open_projects, part, project_id, until
+from .conftest import CHAPTERS, DEMO, Running, call, copy_of_demo, demo, found_command, give, open_projects, part, project_id, until
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 
@@ -109,6 +109,11 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page) -> None:
     for name in ("Export…", "Keys", "Named versions", "Looks…", "Carry to…"):
         page.get_by_role("button", name=name).click()
         page.get_by_role("dialog").wait_for()
+        findings[name] = serious(page)
+        page.keyboard.press("Escape")
+    for name, shown in (("title setting", "Title settings"), ("project details", "Project details")):
+        found_command(page, name)
+        page.get_by_role("dialog", name=shown).wait_for()
         findings[name] = serious(page)
         page.keyboard.press("Escape")
     page.get_by_role("link", name="Sound").click()

@@ -7,12 +7,14 @@ from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
 from ..core.document import (
     Area,
     Defaults,
+    Details,
     Document,
     Ends,
     Frame,
     Guide,
     Media,
     Mix,
+    OwnFont,
     Poster,
     ProjectField,
     Scene,
@@ -20,7 +22,7 @@ from ..core.document import (
     Song,
     SoundFile,
 )
-from ..core.looks import Look
+from ..core.looks import Look, TextStyle
 from ..core.moves import Move, Spread
 from ..core.sound import Wish
 
@@ -217,7 +219,10 @@ class EditAnswer(Answer):
     frame: Frame | None
     defaults: Defaults | None
     ends: Ends | None
+    details: Details | None
     looks: dict[str, Look] | None
+    styles: dict[str, TextStyle] | None
+    fonts: dict[str, OwnFont] | None
     moves: dict[str, Move] | None
     groups: dict[str, SharedGroup] | None
     guides: tuple[Guide, ...] | None

@@ -112,7 +112,7 @@ def _edited(edited: Edited) -> Response:
         scenes=change.scenes,
         timeline=timeline_model(timeline),
         marks=changed_marks(edited.before, edited.document),
-        applied=_applied(edited.document, None if edited.before is None or change.looks or change.defaults else (*change.scenes, *(change.groups or ()))),
+        applied=_applied(edited.document, None if edited.before is None or change.looks or change.styles or change.defaults else (*change.scenes, *(change.groups or ()))),
         undo=edited.undo,
         redo=edited.redo,
     )

@@ -2421,10 +2421,15 @@ export interface components {
         EditAnswer: {
             applied: components["schemas"]["AppliedModel"];
             defaults: components["schemas"]["Defaults"] | null;
+            details: components["schemas"]["Details"] | null;
             ends: components["schemas"]["Ends"] | null;
             /** Fields */
             fields: {
                 [key: string]: components["schemas"]["ProjectField"];
+            } | null;
+            /** Fonts */
+            fonts: {
+                [key: string]: components["schemas"]["OwnFont"];
             } | null;
             frame: components["schemas"]["Frame"] | null;
             /** Groups */
@@ -2466,6 +2471,10 @@ export interface components {
             /** Sounds */
             sounds: {
                 [key: string]: components["schemas"]["SoundFile"];
+            } | null;
+            /** Styles */
+            styles: {
+                [key: string]: components["schemas"]["TextStyle"];
             } | null;
             timeline: components["schemas"]["TimelineModel"];
             /** Title */

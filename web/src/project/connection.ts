@@ -70,7 +70,26 @@ function patched<T>(records: Record<string, T> | undefined, changed: Record<stri
 }
 
 /** Parts of a document that an answer holds whole, if they changed. */
-const HEAD = ['title', 'frame', 'defaults', 'ends', 'looks', 'moves', 'groups', 'guides', 'poster', 'sounds', 'songs', 'mix', 'fields'] as const
+const HEAD = Object.keys({
+  title: 0,
+  frame: 0,
+  defaults: 0,
+  ends: 0,
+  details: 0,
+  looks: 0,
+  styles: 0,
+  fonts: 0,
+  moves: 0,
+  groups: 0,
+  guides: 0,
+  poster: 0,
+  sounds: 0,
+  songs: 0,
+  mix: 0,
+  fields: 0,
+} satisfies Record<Head, 0>) as Head[]
+
+type Head = Exclude<keyof EditAnswer, 'revision' | 'media' | 'scenes' | 'timeline' | 'marks' | 'applied' | 'undo' | 'redo'>
 
 function take(answer: EditAnswer): void {
   const state = useProject.getState()

@@ -1,7 +1,6 @@
 import type { ComponentType } from 'react'
 import { kindOf } from '@/project/kinds'
 import type { Chosen, PartProps } from '@/project/chosen'
-import { CorrectionPart, LookPart, MountPart, OwnParts, PhotoShadowPart, ShadowPart } from './look-parts'
 import { FitPart, MaskPart, PlacementPart, WindowPart } from './place-parts'
 import { BackdropPart, ScenePart } from './scene-parts'
 import { later } from '@/ui/later'
@@ -11,6 +10,12 @@ type LatePart = PartProps & { onClose?: () => void }
 // Chapters other than the first are loaded when they are first opened.
 const MotionPart = later<LatePart>(() => import('@/features/motion/motion-part').then((m) => m.MotionPart))
 const Views = later<LatePart>(() => import('./views-part').then((m) => m.Views))
+const LookPart = later<LatePart>(() => import('./look-parts').then((m) => m.LookPart))
+const OwnParts = later<LatePart>(() => import('./look-parts').then((m) => m.OwnParts))
+const MountPart = later<LatePart>(() => import('./look-parts').then((m) => m.MountPart))
+const PhotoShadowPart = later<LatePart>(() => import('./look-parts').then((m) => m.PhotoShadowPart))
+const ShadowPart = later<LatePart>(() => import('./look-parts').then((m) => m.ShadowPart))
+const CorrectionPart = later<LatePart>(() => import('./look-parts').then((m) => m.CorrectionPart))
 const TextParts = later<LatePart>(() => import('@/features/letters/text-parts').then((m) => m.TextParts))
 const CameraPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.CameraPart))
 const LightPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.LightPart))

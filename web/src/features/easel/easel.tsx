@@ -62,7 +62,7 @@ export function Easel() {
       const into = event.target instanceof HTMLElement && event.target.closest('input, textarea, [contenteditable]')
       if (!text || into || event.defaultPrevented || document.querySelector('[role=dialog]') || !useSession.getState().chosenScenes.length) return
       event.preventDefault()
-      void import('@/features/letters').then((m) => m.addText(text.slice(0, 9000)))
+      void import('@/features/letters/adding').then((m) => m.addText(text.slice(0, 9000)))
     }
     document.addEventListener('paste', pasted)
     // The film's level is worked out ahead, so that playing begins at once.

@@ -108,7 +108,7 @@ export function Live({ playing }: { playing: boolean }) {
   const enter = (l: Placed) => () => {
     const layer = record(refOf(l))
     if (layer?.kind === 'text') {
-      void import('@/features/letters').then((m) => m.beginWriting(refOf(l)))
+      void import('@/features/letters/adding').then((m) => m.beginWriting(refOf(l)))
       return
     }
     useSession.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
@@ -124,7 +124,7 @@ export function Live({ playing }: { playing: boolean }) {
     if (!scene || !onScreen || playing) return
     const o = origin()
     const [x, y] = toDocument(box, [event.clientX - o.left, event.clientY - o.top])
-    void import('@/features/letters').then((m) => m.addText(undefined, x - 0.5, y - 0.5))
+    void import('@/features/letters/adding').then((m) => m.addText(undefined, x - 0.5, y - 0.5))
   }
   const drop = async (event: DragEvent) => {
     event.preventDefault()

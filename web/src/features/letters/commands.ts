@@ -1,35 +1,18 @@
 import { catalogue } from '@/project/catalogue'
-import { type Command, chosenScene, firstChosen, letter, someScene } from '@/project/command'
+import { type Command, chosenScene, firstChosen, someScene } from '@/project/command'
 import { edit } from '@/project/connection'
 import { openDialog } from '@/project/dialogs'
 import { layersOf, newId } from '@/project/project'
 import { now } from '@/project/session'
 import { beginWriting } from './writing'
 
+export { ADD_TEXT } from './add-text'
+
 const desk = 'desk' as const
 
 /** The chosen layers that are texts. */
 export const chosenTexts = () => now().chosenLayers.filter((r) => layersOf(now().document, r.scene)[r.layer]?.kind === 'text')
 const someText = () => chosenTexts().length > 0
-
-/** Puts a text onto the scene and begins to write it; `x`, `y`: fractions of the frame from its middle. */
-export async function addText(text?: string, x = 0, y = 0): Promise<void> {
-  const [scene, id] = [chosenScene(), newId()]
-  if (!scene) return
-  if (await edit({ edit: 'add_text', scene, id, x, y, ...(text && { text }) })) beginWriting({ scene, layer: id }, !text)
-}
-
-export const ADD_TEXT: Command = {
-  id: 'add-text',
-  label: 'Add a text',
-  short: 'Text',
-  words: 'title caption letters write type',
-  keys: 'T',
-  place: desk,
-  match: letter('t'),
-  possible: someScene,
-  run: () => void addText(),
-}
 
 export const CHOOSE_TITLE: Command = {
   id: 'dialog-titles',

@@ -1,2 +1,2 @@
-export { ADD_TEXT, addText, chosenTexts, letterCommands } from './commands'
-export { beginWriting, endWriting } from './writing'
+export { ADD_TEXT } from './add-text'
+export { letterCommands } from './commands'

@@ -132,7 +132,7 @@ function ChosenLetters({ refs }: { refs: LayerRef[] }) {
   if (!writing || !text || from === to) return null
   const set = (partial: Partial<EditOf<'set_letters'>>) => void edit({ edit: 'set_letters', text, start: Math.min(from, to), stop: Math.max(from, to), ...partial })
   return (
-    <fieldset className="mt-2 rounded-lg border hairline p-2">
+    <fieldset className="mt-2 min-w-0 rounded-lg border hairline p-2">
       <legend className="px-1 text-[12px] text-soft">The chosen letters alone</legend>
       <div className="flex items-center gap-1">
         <IconButton size="small" label="Bold" onClick={() => set({ weight: 700 })}>
@@ -150,12 +150,16 @@ function ChosenLetters({ refs }: { refs: LayerRef[] }) {
         <Button size="small" onClick={() => set({ size: 0.7 })}>
           Smaller
         </Button>
-        <span className="flex-1" />
+      </div>
+      <ColourField label="Colour of the letters" value="#e2a94a" onTry={() => undefined} onSet={(colour) => set({ colour })} />
+      <div className="mt-1 flex items-center gap-3">
+        <Button kind="link" onClick={() => openDialog('faces')}>
+          Face…
+        </Button>
         <Button kind="link" onClick={() => set({ weight: null, italic: null, underline: false, size: null, colour: null, family: null })}>
           As the rest
         </Button>
       </div>
-      <ColourField label="Colour of the letters" value="#e2a94a" onTry={() => undefined} onSet={(colour) => set({ colour })} />
     </fieldset>
   )
 }

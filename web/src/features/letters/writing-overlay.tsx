@@ -36,6 +36,9 @@ export function WritingOverlay({ writing, box, origin }: Props) {
       unsaved.current = null
       tryEdits(null)
       if (!done) setValue(textOf(writing))
+    } else if (unsaved.current !== null) {
+      // What was typed meanwhile goes on being shown.
+      tryEdits([{ edit: 'set_text', texts: [writing], text: unsaved.current }])
     }
   }, [writing])
 
@@ -43,6 +46,19 @@ export function WritingOverlay({ writing, box, origin }: Props) {
   useEffect(() => {
     if (unsaved.current === null) setValue(stored)
   }, [stored])
+
+  // Esc ends it wherever the keys are, but in a dialog or another field.
+  useEffect(() => {
+    const leave = (event: KeyboardEvent) => {
+      const into = event.target instanceof HTMLElement && event.target.closest('input, textarea, [role=dialog], [role=menu]')
+      if (event.key !== 'Escape' || event.isComposing || (into && into !== field.current)) return
+      event.preventDefault()
+      event.stopPropagation()
+      void keep().then(endWriting)
+    }
+    window.addEventListener('keydown', leave, true)
+    return () => window.removeEventListener('keydown', leave, true)
+  }, [keep])
 
   useEffect(() => {
     const node = field.current
@@ -70,6 +86,12 @@ export function WritingOverlay({ writing, box, origin }: Props) {
     const [a, b] = [pointsBefore(node.value, node.selectionStart), pointsBefore(node.value, node.selectionEnd)]
     choose(node.selectionDirection === 'backward' ? { from: b, to: a } : { from: a, to: b })
   }
+  // The browser says when a selection has changed; other events would tell of it too early.
+  useEffect(() => {
+    const changed = () => document.activeElement === field.current && follow()
+    document.addEventListener('selectionchange', changed)
+    return () => document.removeEventListener('selectionchange', changed)
+  })
   const type = (text: string) => {
     setValue(text)
     unsaved.current = text
@@ -79,6 +101,8 @@ export function WritingOverlay({ writing, box, origin }: Props) {
     follow()
   }
   const keys = (event: React.KeyboardEvent) => {
+    // The command list is there while one writes, too.
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') return
     event.stopPropagation()
     if (event.nativeEvent.isComposing) return
     const extend = event.shiftKey
@@ -88,10 +112,7 @@ export function WritingOverlay({ writing, box, origin }: Props) {
       choose({ from: extend ? from : at, to: at })
     }
     const control = event.ctrlKey || event.metaKey
-    if (event.key === 'Escape') {
-      event.preventDefault()
-      void keep().then(endWriting)
-    } else if (control && event.key.toLowerCase() === 'z') {
+    if (control && event.key.toLowerCase() === 'z') {
       event.preventDefault()
       void keep().then(event.shiftKey ? redo : undo)
     } else if (control && event.key.toLowerCase() === 'y') {
@@ -177,7 +198,6 @@ export function WritingOverlay({ writing, box, origin }: Props) {
         spellCheck={false}
         autoComplete="off"
         onChange={(e) => type(e.target.value)}
-        onSelect={follow}
         onKeyDown={keys}
         onKeyUp={(e) => e.stopPropagation()}
         onBlur={() => void keep()}
