@@ -31,6 +31,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "again": lambda s: [films.second_export(s)],
     "preview": lambda s: [films.preview_frame(s)],
     "many": lambda s: [films.many_photos(s)],
+    "title": lambda s: [films.animated_title(s)],
     "blur": lambda s: [films.motion_blur(s)],
     "smooth": films.smoothness,
     "desk": desk.desk,

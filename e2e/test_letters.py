@@ -98,7 +98,7 @@ def test_a_title_is_typed_on_the_picture_styled_animated_turned_and_exported(pag
     assert max(bright[:4]) < 0.002 < bright[len(bright) // 4] < bright[len(bright) // 2]
 
 
-def test_titles_fields_own_fonts_and_pasted_texts(page: Page) -> None:
+def test_titles_details_own_fonts_and_pasted_texts(page: Page) -> None:
     copy_of_demo(page)
     page.locator("canvas[data-drawn]").first.wait_for()
     found_command(page, "title setting")

@@ -8,7 +8,7 @@ from pydantic import BaseModel
 from ..core.curves import EASES
 from ..core.delivery import KINDS, QUALITIES, SIZES
 from ..core.delivery.settings import CONTROLS as EXPORT_CONTROLS
-from ..core.document import BLENDS, FIELDS, LAYER_KINDS, LINKABLE, Placement
+from ..core.document import BLENDS, DETAILS, LAYER_KINDS, LINKABLE, Placement
 from ..core.edits import BUILTIN as EDITS
 from ..core.edits import CARRIED, SAFE_SHARE
 from ..core.edits.controls import CONTROLS
@@ -57,7 +57,7 @@ def _catalogue() -> dict[str, Any]:
         text_styles=[m.ChoiceModel(id=i, label=s.name, help=s.help) for i, s in TEXT_STYLES],
         titles=[m.TitleModel(id=t.id, label=t.name, help=t.help, texts=t.texts, words=t.words) for t in TITLES],
         families=[m.FamilyModel(id=f.id, label=f.name, kind=f.kind, scripts=list(f.scripts), weights=f.weights, italic=f.italic) for f in FACES],
-        text_fields=[m.ChoiceModel(id=i, label=label) for i, label in FIELDS],
+        text_details=[m.ChoiceModel(id=i, label=label) for i, label in DETAILS],
         units=[m.ChoiceModel(id=i, label=label) for i, label in UNITS],
         orders=[m.ChoiceModel(id=i, label=label) for i, label in ORDERS],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],

@@ -145,7 +145,7 @@ class PhotoFindingModel(Answer):
 
 
 class TextFindingModel(Answer):
-    """Of a text: fields that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
+    """Of a text: details that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
     fit its box."""
 
     layer: str
@@ -634,7 +634,7 @@ class CatalogueAnswer(Answer):
     text_styles: list[ChoiceModel]
     titles: list[TitleModel]
     families: list[FamilyModel]
-    text_fields: list[ChoiceModel]
+    text_details: list[ChoiceModel]
     units: list[ChoiceModel]
     orders: list[ChoiceModel]
     layer_kinds: list[LayerKindModel]

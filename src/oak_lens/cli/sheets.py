@@ -1,4 +1,4 @@
-"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins."""
+"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins, of all title settings, of all faces."""
 
 import argparse
 from pathlib import Path
@@ -9,13 +9,18 @@ from PIL import Image, ImageDraw, ImageFont
 
 from ..core.delivery import ExportSettings
 from ..core.document import Document
+from ..core.draw import REST, ColourItem, DrawList, LayerItem, Lettering, Picture
 from ..core.edits import apply_edits, parse_edits
+from ..core.errors import MissingPicture
 from ..core.evaluate import scene_at
 from ..core.joins import BUILTIN as JOINS
 from ..core.joins import JoinSettings, joined
 from ..core.layouts import BUILTIN as LAYOUTS
-from ..core.looks import SHIPPED_LOOKS, SURFACES
+from ..core.letters import FAMILIES, Block, Choice, Family, Run, lay_out
+from ..core.looks import SHIPPED_LOOKS, SURFACES, Ink, Panel, Setting
 from ..core.paint import Painter
+from ..core.time import ticks
+from ..core.titles import BUILTIN as TITLES
 from ..media.animations import join_webp, write_webp
 from ..media.folders import pictures_in, pyramids_beside
 
@@ -40,11 +45,57 @@ def run_sheets(arguments: argparse.Namespace) -> int:
         frames = [(label, painter.paint(scene_at(shown, "s", 0, 1), CELL[0], CELL[1])) for label, shown in entries]
         write_sheet(arguments.out / f"{name}.jpg", frames)
         print(arguments.out / f"{name}.jpg")
+    titles = [(t.name, title_frame(document, painter, ids[n % len(ids)], t.id)) for n, t in enumerate(TITLES)]
+    write_sheet(arguments.out / "titles.jpg", titles)
+    print(arguments.out / "titles.jpg")
+    write_sheet(arguments.out / "faces.jpg", [(f"{f.name}, {', '.join(f.scripts)}", face_frame(f)) for f in FAMILIES], FACE_CELL)
+    print(arguments.out / "faces.jpg")
     write_sheet(arguments.out / "joins.jpg", join_frames(document, painter, ids))
     print(arguments.out / "joins.jpg")
     write_join_film(arguments.out / "joins.webp", document, painter, ids)
     print(arguments.out / "joins.webp")
     return 0
+
+
+FACE_CELL, FACE_PX = (400, 110), 40
+PAPER, INK = (248, 244, 234), (43, 38, 32)
+
+SPECIMENS = {
+    "Arabic": "أول ضوء على القمة", "Hebrew": "אור ראשון ברכס", "Devanagari": "पहली रोशनी", "Thai": "แสงแรกบนสันเขา", "Chinese": "山脊上的初光",
+    "Japanese": "尾根の最初の光", "Korean": "능선의 첫 번째 빛", "Emoji": "🌌🔭🏔️✨",
+}  # fmt: skip
+"""What faces for one script are shown in."""
+
+
+def title_frame(document: Document, painter: Painter, media: str, title: str) -> NDArray[np.uint8]:
+    """A title setting on a picture, when all of it is there."""
+    edits = [
+        {"edit": "add_scenes", "scenes": [{"id": "s", "media": media}]},
+        {"edit": "set_details", "author": "The people of the ridge", "rights": "Free for anything"},
+        {"edit": "add_title", "scene": "s", "id": "t", "title": title},
+    ]
+    shown = apply_edits(document, parse_edits(edits))
+    return painter.paint(scene_at(shown, "s", ticks(4), ticks(8)), CELL[0], CELL[1])
+
+
+def face_frame(family: Family) -> NDArray[np.uint8]:
+    """A line in a face, on paper."""
+    words = SPECIMENS.get(family.scripts[0], "First Light at Ossel Ridge")
+    block = Block((Run(words, Choice(family.id, 400.0, False), colour="#{:02x}{:02x}{:02x}".format(*INK)),), Setting(across="middle"))
+    size = min(FACE_PX / FACE_CELL[1], 0.9 * FACE_CELL[0] / FACE_CELL[1] / max(lay_out(block).box[2] * 2, 0.1))
+    text = LayerItem(Lettering(block, size, Ink(), Panel()), REST, 1.0)
+    drawn = DrawList(FACE_CELL[0] / FACE_CELL[1], (ColourItem("#{:02x}{:02x}{:02x}".format(*PAPER)), text))
+    return Painter(Nothing()).paint(drawn, *FACE_CELL)
+
+
+class Nothing:
+    """No pictures: faces need none."""
+
+    def size(self, picture: Picture) -> tuple[int, int]:
+        raise MissingPicture.of("picture.missing", "There is no picture here.")
+
+    def level(self, picture: Picture, level: int) -> NDArray[np.uint8]:
+        raise MissingPicture.of("picture.missing", "There is no picture here.")
 
 
 MOMENTS = (0.2, 0.4, 0.6, 0.8)
@@ -135,9 +186,9 @@ def surface_scene(document: Document, surface: str) -> Document:
     )
 
 
-def write_sheet(path: Path, frames: list[tuple[str, NDArray[np.uint8]]]) -> None:
+def write_sheet(path: Path, frames: list[tuple[str, NDArray[np.uint8]]], cell: tuple[int, int] = CELL) -> None:
     """All frames with their labels in one JPEG."""
-    sheet_of(frames, CELL, ACROSS).save(path, "JPEG", quality=88)
+    sheet_of(frames, cell, ACROSS).save(path, "JPEG", quality=88)
 
 
 def sheet_of(frames: list[tuple[str, NDArray[np.uint8]]], cell: tuple[int, int], across: int) -> Image.Image:

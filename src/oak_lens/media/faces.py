@@ -80,7 +80,7 @@ class ShippedFaces(FaceFiles):
             raise MissingFace.of("face.missing", "A font of this text is not here. Choose another face.", key)
         self._unpacked.mkdir(parents=True, exist_ok=True, mode=0o700)
         with tempfile.TemporaryDirectory(dir=self._unpacked) as folder:
-            made = Path(folder) / "font.ttf"
+            made = Path(folder) / "checked.ttf"
             try:
                 ots.sanitize(str(source), str(made), capture_output=True, check=True)
             except ots.OTSError as error:

@@ -87,7 +87,7 @@ class Fonts:
         received = self._blobs.receive(stream, LARGEST_BYTES)
         try:
             with TemporaryDirectory(dir=received.parent) as folder:
-                checked = Path(folder) / "font.ttf"
+                checked = Path(folder) / "checked.ttf"
                 info = checked_font(received, checked)
                 content = checked.read_bytes()
                 sha256 = hashlib.sha256(content).hexdigest()

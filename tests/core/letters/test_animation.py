@@ -124,7 +124,7 @@ def test_motion_blur_knows_where_letters_are_when_the_shutter_closes() -> None:
     assert any(p.closes is not None for c in contents for p in c.parts)
 
 
-def test_fields_are_filled_where_they_stand_and_what_is_wrong_is_said() -> None:
+def test_details_are_filled_in_where_they_stand_and_what_is_wrong_is_said() -> None:
     details = {"edit": "set_details", "author": "M. Lund", "own": {"h": {"name": "Height", "text": "2,912 m"}}}
     document = made(details, words="{title} · {author} · {scene}/{pages} {scene name} · {picture}, {captured:d MMMM y} · {height} {nobody} {place}")
     layer = document.scenes["s"].layers["t"]
@@ -134,7 +134,7 @@ def test_fields_are_filled_where_they_stand_and_what_is_wrong_is_said() -> None:
     (finding,) = text_findings(document, timeline_of(document))
     assert (finding.unknown, finding.empty) == (("nobody",), ("place",))
     assert dated("no date", "y") == "no date" and dated(None, "y") == ""
-    # While it is written its fields are as they were typed, and each letter knows its place.
+    # While it is written its details are as they were typed, and each letter knows its place.
     writing = as_written(document, "s", "t")
     told = written_text(staged(writing, "s", 0, LENGTH), "s", "t")
     assert told is not None and max(c[1] for c in told.cells) == len(layer.text[0].text)  # type: ignore[union-attr]

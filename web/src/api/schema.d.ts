@@ -1425,8 +1425,8 @@ export interface components {
             ][];
             /** Stage Parts */
             stage_parts: components["schemas"]["LookPartModel"][];
-            /** Text Fields */
-            text_fields: components["schemas"]["ChoiceModel"][];
+            /** Text Details */
+            text_details: components["schemas"]["ChoiceModel"][];
             /** Text Parts */
             text_parts: components["schemas"]["LookPartModel"][];
             /** Text Styles */
@@ -5880,8 +5880,8 @@ export interface components {
             } | null;
             /** @constant */
             edit: "set_layers";
-            /** Fields */
-            fields?: boolean | null;
+            /** Filled */
+            filled?: boolean | null;
             /** Fit */
             fit?: ("auto" | "whole" | "fill" | "free") | null;
             /** Form */
@@ -7015,7 +7015,7 @@ export interface components {
         };
         /**
          * TextFindingModel
-         * @description Of a text: fields that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
+         * @description Of a text: details that are not there, or have nothing in them; letters that no face has, or another than the chosen one; whether it does not
          *     fit its box.
          */
         TextFindingModel: {
@@ -7036,7 +7036,7 @@ export interface components {
          * TextLayer
          * @description A text. Of `setting`, `ink`, `panel` and `shadow`, None means: as its style says, or as texts are that have none.
          *
-         *     `fields`: whether what stands in braces is filled.
+         *     `filled`: whether details that it names in braces are filled in.
          */
         TextLayer: {
             /** Animation */
@@ -7059,10 +7059,10 @@ export interface components {
             /** @default null */
             exit: components["schemas"]["MoveUse"] | null;
             /**
-             * Fields
+             * Filled
              * @default true
              */
-            fields: boolean;
+            filled: boolean;
             /**
              * Hidden
              * @default false

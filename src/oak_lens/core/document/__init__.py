@@ -2,7 +2,7 @@
 
 from .applied import Applied, applied
 from .blends import BLENDS, Blend
-from .filling import FIELDS, Filled, filled
+from .filling import DETAILS, Filled, filled
 from .following import OwnerRef, followed, owner_at, with_owner_at
 from .inheritance import (
     base_value,
@@ -63,7 +63,7 @@ __all__ = [
     "Applied",
     "applied",
     "Details",
-    "FIELDS",
+    "DETAILS",
     "Filled",
     "OwnDetail",
     "OwnFont",

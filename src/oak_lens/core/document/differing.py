@@ -15,7 +15,7 @@ LAYER_PARTS: tuple[tuple[str, tuple[str, ...]], ...] = (
     ("views", ("view",)),
     ("motion", ("move", "entrance", "exit")),
     ("look", ("look",)),
-    ("text", ("text", "fields")),
+    ("text", ("text", "filled")),
     ("style", ("style",)),
     ("setting", ("setting",)),
     ("ink", ("ink",)),

@@ -1,4 +1,4 @@
-"""Fields of texts, filled: `{title}`, `{scene name}`, `{captured:d MMMM y}`, an own detail by its name."""
+"""Details that texts name in braces, filled in: `{title}`, `{scene name}`, `{captured:d MMMM y}`, an own detail by its name."""
 
 import re
 from dataclasses import dataclass
@@ -9,12 +9,12 @@ from .models import Document
 from .ordering import in_order
 from .texts import Span
 
-FIELD = re.compile(r"\{([^{}:\n]{1,60})(?::([^{}\n]{1,60}))?\}")
-"""A field as it is written: its name, and after a colon how a date is put."""
+DETAIL = re.compile(r"\{([^{}:\n]{1,60})(?::([^{}\n]{1,60}))?\}")
+"""A detail as it is written: its name, and after a colon how a date is put."""
 
 DATE_PATTERN = "d MMMM y"
 
-FIELDS: tuple[tuple[str, str], ...] = (
+DETAILS: tuple[tuple[str, str], ...] = (
     ("title", "The film’s title"),
     ("author", "Who made it"),
     ("place", "The place"),
@@ -28,7 +28,7 @@ FIELDS: tuple[tuple[str, str], ...] = (
     ("description", "Its description"),
     ("captured", "When it was taken"),
 )
-"""(name, what it is) of the fields that every project has."""
+"""(name, what it is) of the details that every project has."""
 
 MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December")
 _MOMENT = re.compile(r"(\d{4})-(\d\d)-(\d\d)(?:[T ](\d\d):(\d\d)(?::(\d\d))?)?")
@@ -37,7 +37,7 @@ _DATE_PART = re.compile(r"'([^']*)'|y{1,4}|M{1,4}|d{1,2}|H{1,2}|m{1,2}|s{1,2}")
 
 @dataclass(frozen=True, slots=True)
 class FilledSpan:
-    """A span as it is shown. `sources`: for each of its characters the character of the written text that it comes from; of a field, its brace."""
+    """A span as it is shown. `sources`: for each of its characters the character of the written text that it comes from; of a detail, its brace."""
 
     span: Span
     text: str
@@ -46,7 +46,7 @@ class FilledSpan:
 
 @dataclass(frozen=True, slots=True)
 class Filled:
-    """A text as it is shown. `unknown`: fields that are not there, `empty`: those with nothing in them."""
+    """A text as it is shown. `unknown`: details that are not there, `empty`: those with nothing in them."""
 
     spans: tuple[FilledSpan, ...]
     unknown: tuple[str, ...] = ()
@@ -58,14 +58,14 @@ class Filled:
 
 
 def filled(document: Document, layer: TextLayer, container: str | None) -> Filled:
-    """The text with its fields as they are in a scene (or shared group)."""
+    """The text with its details as they are in a scene (or shared group)."""
     spans, unknown, empty, at = list[FilledSpan](), dict[str, None](), dict[str, None](), 0
     for span in layer.text:
         pieces: list[str] = []
         sources: list[int] = []
         last = 0
-        for match in FIELD.finditer(span.text) if layer.fields else ():
-            value = field_value(document, container, match[1].strip(), match[2])
+        for match in DETAIL.finditer(span.text) if layer.filled else ():
+            value = detail_value(document, container, match[1].strip(), match[2])
             if value is None:
                 unknown[match[1].strip()] = None
                 value = match[0]
@@ -81,8 +81,8 @@ def filled(document: Document, layer: TextLayer, container: str | None) -> Fille
     return Filled(tuple(spans), tuple(unknown), tuple(empty))
 
 
-def field_value(document: Document, container: str | None, name: str, pattern: str | None) -> str | None:
-    """What stands for a field; "" if there is nothing in it, None if there is no such field."""
+def detail_value(document: Document, container: str | None, name: str, pattern: str | None) -> str | None:
+    """What stands for a detail; "" if there is nothing in it, None if there is no such detail."""
     details, low = document.details, name.lower()
     if low == "title":
         return document.title

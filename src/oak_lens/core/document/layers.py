@@ -114,7 +114,7 @@ class ShapeLayer(LayerBase):
 class TextLayer(LayerBase):
     """A text. Of `setting`, `ink`, `panel` and `shadow`, None means: as its style says, or as texts are that have none.
 
-    `fields`: whether what stands in braces is filled.
+    `filled`: whether details that it names in braces are filled in.
     """
 
     numbers: ClassVar[Mapping[str, Property]] = {
@@ -129,7 +129,7 @@ class TextLayer(LayerBase):
 
     kind: Literal["text"] = "text"
     text: Spans = ()
-    fields: bool = True
+    filled: bool = True
     style: Id | None = None
     setting: Setting | None = None
     ink: Ink | None = None

@@ -120,7 +120,7 @@ class SetLayers(LayerRefs):
     correction: dict[str, Any] | None = None
     caption: str | None = Field(None, max_length=200)
     form: dict[str, Any] | None = None
-    fields: bool | None = None
+    filled: bool | None = None
     style: Id | None = None
     setting: dict[str, Any] | None = None
     ink: dict[str, Any] | None = None
@@ -187,8 +187,8 @@ def _changed_photo(
 
 def _change_text(document: Document, layer: TextLayer, edit: SetLayers, given: set[str], path: str, update: dict[str, Any]) -> None:
     """What is given of a text into `update`."""
-    if edit.fields is not None:
-        update["fields"] = edit.fields
+    if edit.filled is not None:
+        update["filled"] = edit.filled
     if "style" in given:
         update["style"] = edit.style
         if edit.style is not None and edit.style not in document.styles:

@@ -21,18 +21,18 @@ NOT_SEEN: dict[str, frozenset[str]] = {
 
 
 class Said(BaseModel):
-    """What texts say whose fields are filled from elsewhere."""
+    """What texts say that name details from elsewhere."""
 
     words: tuple[str, ...]
 
 
 def tells_of_others(document: Document, scene_id: str) -> bool:
-    """Whether a text of the scene has fields, which may change without the scene."""
+    """Whether a text of the scene names details, which may change without the scene."""
     return any(True for _ in _telling(_layers(document, document.scenes[scene_id].layers, {})))
 
 
 def _telling(layers: Iterable[Layer]) -> Iterator[TextLayer]:
-    return (layer for layer in layers if isinstance(layer, TextLayer) and layer.fields and "{" in written(layer.text))
+    return (layer for layer in layers if isinstance(layer, TextLayer) and layer.filled and "{" in written(layer.text))
 
 
 def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], SurfaceRun | None]:

@@ -30,7 +30,7 @@ def family_key(document: Document, family: str) -> str:
 
 
 def block_of(document: Document, layer: TextLayer, setting: Setting, container: str | None) -> Block:
-    """The text with its fields filled, ready to be set; lengths in sizes."""
+    """The text with its details filled in, ready to be set; lengths in sizes."""
     shown, runs, first = filled(document, layer, container), list[Run](), 0
     for part in shown.spans:
         span = part.span

@@ -36,7 +36,7 @@ class WrittenText:
 
 
 def as_written(document: Document, container: str, layer_id: str) -> Document:
-    """The document in which a text stands as it is written: settled, seen, its fields unfilled."""
+    """The document in which a text stands as it is written: settled, seen, its details as they are named."""
     for table in ("scenes", "groups"):
         records = getattr(document, table)
         record = records.get(container)
@@ -45,7 +45,7 @@ def as_written(document: Document, container: str, layer_id: str) -> Document:
             continue
         lanes = {name: lane for name, lane in layer.animation.items() if not name.startswith(("letters.", "layer."))}
         shown = layer.model_copy(
-            update={"entrance": None, "exit": None, "move": None, "hidden": False, "fields": False, "animation": lanes, "opacity": max(layer.opacity, 0.5)}
+            update={"entrance": None, "exit": None, "move": None, "hidden": False, "filled": False, "animation": lanes, "opacity": max(layer.opacity, 0.5)}
         )
         layers: dict[str, Layer] = {**record.layers, layer_id: shown}
         layers |= {k: _seen(v) for k, v in layers.items() if k in _above(layers, layer_id)}
@@ -92,7 +92,7 @@ def written_text(stage: Staged, container: str, layer_id: str) -> WrittenText | 
 
 @dataclass(frozen=True, slots=True)
 class TextFinding:
-    """What is worth knowing of a text: fields that are not there or have nothing in them, letters that no face has, letters that another face
+    """What is worth knowing of a text: details that are not there or have nothing in them, letters that no face has, letters that another face
     than the chosen one has, whether it does not fit its box."""
 
     scene: str

@@ -33,7 +33,7 @@ TITLES = (
         (
             shape(Form(outline="rectangle", aspect=1.35, colour="#f3ead2"), 0, 0, 0.44, use("slide", 0.9, side="bottom"),
                   use("slide", 0.7, side="bottom"), shadow=CARD, turn=-2.5),
-            shape(rule("#b5563f", 0.0025), 0, -0.055, 0.3, use("grow", 0.6, 0.8), use("fade", 0.4), turn=-2.5),
+            shape(rule("#b5563f", 0.0032), 0, -0.055, 0.3, use("grow", 0.6, 0.8), use("fade", 0.4), turn=-2.5),
             text("Heading", "field-notes", -0.125, -0.085, use("key-by-key", 0.9, 0.7), use("dawn", 0.5),
                  {"size": 0.085, "down": "bottom"}, None, {"kind": "none"}, {"opacity": 0.0}, turn=-2.5),
             text("Seen from the ridge,\nshortly after dusk.", "field-notes", -0.12, 0.055, use("key-by-key", 1.6, 1.2), use("dawn", 0.5),

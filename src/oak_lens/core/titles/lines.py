@@ -9,7 +9,7 @@ TITLES = (
         (
             text("Title", "frontispiece", 0, -0.045, use("draw-together", 1.8), use("dawn", 0.9)),
             shape(rule("#e2a94a"), 0, 0.055, 0.16, use("grow", 0.9, 0.7), use("grow", 0.6)),
-            text("A line below", "expedition", 0, 0.115, use("dawn", 1.2, 1.0), use("dawn", 0.8), {"size": 0.048, "letter_spacing": 0.02}, {"outline": 0.0}),
+            text("A line below", "expedition", 0, 0.115, use("dawn", 1.2, 1.0), use("dawn", 0.8), {"size": 0.056, "letter_spacing": 0.02}, {"outline": 0.0}),
         ), ("frontispiece", "expedition"), words="opening classic serif line",
     ),
     Title(
@@ -24,7 +24,7 @@ TITLES = (
         "first-light", "First light", "Letters light up one by one over the dark, wide apart",
         (
             text("First light", "star-chart", 0, -0.03, use("embers", 2.2), use("mist", 1.0), {"size": 0.085}),
-            text("A place, a year", "star-chart", 0, 0.08, use("dawn", 1.2, 1.3), use("dawn", 0.8), {"size": 0.03, "letter_spacing": 0.3}, {"glow": 0.0}),
+            text("A place, a year", "star-chart", 0, 0.08, use("dawn", 1.2, 1.3), use("dawn", 0.8), {"size": 0.036, "letter_spacing": 0.3}, {"glow": 0.0}),
         ), ("star-chart",), words="night sky stars opening glow",
     ),
     Title(
@@ -38,9 +38,9 @@ TITLES = (
         "chapter", "Chapter", "A number above a chapter's name, between two rules",
         (
             text("{scene}", "signature", 0, -0.13, use("rise-up", 1.0), use("dawn", 0.7), {"size": 0.11}, {"colour": "#e2a94a"}),
-            shape(rule("#f8f4ea", 0.0022), 0, -0.055, 0.3, use("grow", 0.9, 0.3), use("grow", 0.6)),
+            shape(rule("#f8f4ea", 0.0036), 0, -0.055, 0.3, use("grow", 0.9, 0.3), use("grow", 0.6)),
             text("The chapter’s name", "frontispiece", 0, 0.012, use("rise-up", 1.2, 0.5), use("dawn", 0.7), {"size": 0.075}),
-            shape(rule("#f8f4ea", 0.0022), 0, 0.08, 0.3, use("grow", 0.9, 0.3), use("grow", 0.6)),
+            shape(rule("#f8f4ea", 0.0036), 0, 0.08, 0.3, use("grow", 0.9, 0.3), use("grow", 0.6)),
         ), ("signature", "frontispiece"), words="number section part rules",
     ),
     Title(

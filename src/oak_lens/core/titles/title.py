@@ -96,6 +96,6 @@ def shape(form: Form, x: float = 0.0, y: float = 0.0, size: float = 1.0, enters:
     return Piece(ShapeLayer(form=form, placement=Placement(x=x, y=y, size=size, **placed), entrance=enters, exit=leaves, **more))
 
 
-def rule(colour: str, thick: float = 0.003) -> Form:
+def rule(colour: str, thick: float = 0.004) -> Form:
     """A line across its layer."""
     return Form(outline="line", stroke=thick, stroke_colour=colour)

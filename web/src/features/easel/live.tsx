@@ -1,5 +1,5 @@
 import { type DragEvent, type MouseEvent, type PointerEvent, useRef } from 'react'
-import { type Edit, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
+import { type Edit, type Layer, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
 import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue } from '@/project/catalogue'
@@ -12,7 +12,7 @@ import { useArea } from '@/interaction/area'
 import { Guides } from './guides'
 import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
-import { type Box, placed, toDocument } from './placing'
+import { type Box, placed, toDocument, toView } from './placing'
 
 const SURROUND = 0.07
 
@@ -25,6 +25,7 @@ const endComparing = () => compareWith(null)
 type Placed = Geometry['layers'][number]
 
 const same = (a: LayerRef, b: LayerRef) => a.scene === b.scene && a.layer === b.layer
+const windowOf = (layer: Layer | undefined) => (layer?.kind === 'photo' && layer.window) || null
 const refOf = (l: Placed): LayerRef => ({ scene: l.container, layer: l.layer })
 
 /** The film at the playhead, with the outlines of the chosen scene's layers over it. */
@@ -41,8 +42,6 @@ export function Live({ playing }: { playing: boolean }) {
   const geometry = useGeometry((s) => s.geometry)
   const shown = useGeometry((s) => s.scene)
   const writing = useSession((s) => s.writing)
-  const compared = useSession((s) => s.compared)
-  const seen = useFirstPicture((s) => s.seen)
   const span = timeline.spans.find((s) => s.scene === scene)
   const onScreen = useSession((s) => span !== undefined && s.playhead >= span.join_start && s.playhead < span.end)
   const box = placed(size.width, size.height, aspect, SURROUND)
@@ -84,7 +83,6 @@ export function Live({ playing }: { playing: boolean }) {
       if (constrain) by[Math.abs(square[0]) >= Math.abs(square[1]) ? 1 : 0] = 0
       return [{ edit: 'nudge_layers', layers: chosenLayers, by, on: scene, at }]
     }
-    const window = record(pressed)?.kind === 'photo' && Boolean((record(pressed) as { window?: unknown }).window)
     const drag = (layer: string): Edit => ({
       edit: 'drag_layer',
       scene: pressed.scene,
@@ -96,7 +94,7 @@ export function Live({ playing }: { playing: boolean }) {
       end,
       constrain,
       snap: !free,
-      target: target === 'picture' && window && !handle.startsWith('edge') ? 'picture' : 'layer',
+      target: target === 'picture' && windowOf(record(pressed)) && !handle.startsWith('edge') ? 'picture' : 'layer',
     })
     if (copy && handle === 'inside') return [{ edit: 'duplicate_layers', copies: [{ ...pressed, copy_id: copyId.current }] }, drag(copyId.current)]
     return [drag(pressed.layer)]
@@ -105,39 +103,34 @@ export function Live({ playing }: { playing: boolean }) {
     const edits = made(l, gesture)
     if ((await edit(...edits)) && gesture.copy && scene) chooseLayers([{ scene: l.container, layer: copyId.current }])
   }
-  const enter = (l: Placed) => () => {
+  const enter = (l: Placed) => (event: MouseEvent) => {
     const layer = record(refOf(l))
-    if (layer?.kind === 'text') {
-      void import('@/features/letters/adding').then((m) => m.beginWriting(refOf(l)))
-      return
-    }
-    useSession.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' && layer.window ? 'picture' : 'layer' })
+    if (layer?.kind === 'text') return void import('@/features/letters/adding').then((m) => m.beginWriting(refOf(l)))
+    // There is nothing to go into in a photo without a window: it is as good as empty.
+    if (layer?.kind === 'photo' && !windowOf(layer)) writeHere(event)
+    else useSession.setState({ chosenLayers: [refOf(l)], target: layer?.kind === 'photo' ? 'picture' : 'layer' })
   }
 
-  const chooseHere = () => {
-    const found = sceneAt(timeline, useSession.getState().playhead)
-    if (found && found !== scene) chooseScenes([found])
-    else useSession.setState({ chosenLayers: [], target: 'layer' })
+  const within = (event: { clientX: number; clientY: number }): Corner => {
+    const o = origin()
+    return toDocument(box, [event.clientX - o.left, event.clientY - o.top])
   }
   /** A double press on an empty place puts a text there. */
   const writeHere = (event: MouseEvent) => {
     if (!scene || !onScreen || playing) return
-    const o = origin()
-    const [x, y] = toDocument(box, [event.clientX - o.left, event.clientY - o.top])
+    const [x, y] = within(event)
     void import('@/features/letters/adding').then((m) => m.addText(undefined, x - 0.5, y - 0.5))
   }
   const drop = async (event: DragEvent) => {
     event.preventDefault()
     const files = [...event.dataTransfer.files]
     if (!files.length || !scene) return
-    const o = origin()
-    const at = toDocument(box, [event.clientX - o.left, event.clientY - o.top])
+    const at = within(event)
     const under = [...usable].reverse().find((l) => record(refOf(l))?.kind === 'photo' && holds(l.corners, at))
     await receive(files, scene, files.length === 1 && under ? refOf(under) : null)
   }
   const outline = (l: Placed, on: boolean) => {
-    const photo = record(refOf(l))
-    const window = photo?.kind === 'photo' && photo.window
+    const window = windowOf(record(refOf(l)))
     const inPicture = on && target === 'picture' && window && l.picture.length === 4
     const common = {
       box,
@@ -152,7 +145,7 @@ export function Live({ playing }: { playing: boolean }) {
     if (inPicture)
       return (
         <g key={`${l.container}${l.layer}`}>
-          <polygon points={l.window.map((c) => `${box.left + c[0] * box.width},${box.top + c[1] * box.height}`).join(' ')} fill="none" stroke="#fff" strokeWidth={1} pointerEvents="none" />
+          <WindowLine corners={l.window} box={box} />
           <Outline {...common} look="picture" name={`the picture in ${name(l)}`} corners={l.picture} />
         </g>
       )
@@ -164,7 +157,7 @@ export function Live({ playing }: { playing: boolean }) {
         ref={(node) => useScreen.getState().screen?.attach('film', node)}
         role="img"
         aria-label="The film at the playhead"
-        onClick={chooseHere}
+        onClick={chooseAtPlayhead}
         onDoubleClick={writeHere}
         className="absolute bg-black shadow-[0_2px_18px_#0008]"
         style={{ left: box.left, top: box.top, width: box.width, height: box.height }}
@@ -182,6 +175,29 @@ export function Live({ playing }: { playing: boolean }) {
           {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}
+      <Notes box={box} playing={playing} onScreen={onScreen} />
+    </div>
+  )
+}
+
+/** The window that a picture is moved in. */
+const WindowLine = ({ corners, box }: { corners: Corner[]; box: Box }) => (
+  <polygon points={corners.map((c) => toView(box, c).join()).join(' ')} fill="none" stroke="#fff" strokeWidth={1} pointerEvents="none" />
+)
+
+/** A press beside all layers: the scene that is seen is chosen, and none of its layers. */
+function chooseAtPlayhead(): void {
+  const found = sceneAt(useProject.getState().timeline, useSession.getState().playhead)
+  if (found && found !== useSession.getState().chosenScenes.at(-1)) chooseScenes([found])
+  else useSession.setState({ chosenLayers: [], target: 'layer' })
+}
+
+/** What is said over the picture: that it is being prepared, how it was in another version, that the scene is not seen now. */
+function Notes({ box, playing, onScreen }: { box: Box; playing: boolean; onScreen: boolean }) {
+  const compared = useSession((s) => s.compared)
+  const seen = useFirstPicture((s) => s.seen)
+  return (
+    <>
       {!seen && (
         <p role="status" className="pointer-events-none absolute grid place-items-center text-ash" style={{ left: box.left, top: box.top, width: box.width, height: box.height }}>
           The picture is being prepared…
@@ -189,7 +205,7 @@ export function Live({ playing }: { playing: boolean }) {
       )}
       {!playing && compared && <Compare box={box} onClose={endComparing} />}
       {!playing && !onScreen && <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded-full bg-black/50 px-3 py-1 text-[12px] text-ash">The chosen scene is not on screen at this moment</p>}
-    </div>
+    </>
   )
 }
 

@@ -1,5 +1,5 @@
 import type { EditOf } from '@/api/client'
-import type { KeyboardEvent, PointerEvent } from 'react'
+import type { KeyboardEvent, MouseEvent, PointerEvent } from 'react'
 import { type Held, useDrag } from '@/interaction/drag'
 import type { Corner } from '@/playback/socket'
 import { type Box, toDocument, toView } from './placing'
@@ -23,7 +23,7 @@ type Props = {
   under?: boolean
   onPress?: (event: PointerEvent) => void
   onTap?: (event: PointerEvent) => void
-  onEnter?: () => void
+  onEnter?: (event: MouseEvent) => void
   onTry: (gesture: Gesture) => void
   onSet: (gesture: Gesture) => void
   onGiveUp: () => void

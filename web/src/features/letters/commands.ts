@@ -84,7 +84,7 @@ export function letterCommands(): Command[] {
     {
       id: 'dialog-details',
       label: 'Project details…',
-      words: 'author place date rights fields texts',
+      words: 'author place date rights texts braces',
       run: () => openDialog('details'),
     },
   ]

@@ -1,5 +1,5 @@
 import { Bold, Brush, Italic, PenLine, Type, Underline } from 'lucide-react'
-import { type ReactNode, useEffect, useRef, useState } from 'react'
+import type { ReactNode } from 'react'
 import type { EditOf, LayerRef, TextLayer } from '@/api/client'
 import { useLinks } from '@/features/links'
 import { Parameters, useNumbers } from '@/features/parameters'
@@ -15,10 +15,10 @@ import { Button, IconButton } from '@/ui/button'
 import { ColourField } from '@/ui/colour'
 import { Menu } from '@/ui/menu'
 import { Part, Source } from '@/ui/part'
-import { beginWriting, textIn, useLetters } from './writing'
+import { useTyped } from './typed'
+import { beginWriting, useLetters } from './writing'
 
 type Styled = 'setting' | 'ink' | 'panel' | 'shadow'
-const KEPT_AFTER_MS = 450
 
 /** What texts say and how they look. */
 export const TextParts = ({ chosen: { textRefs, texts } }: PartProps & { onClose?: () => void }) => (
@@ -34,73 +34,48 @@ export const TextParts = ({ chosen: { textRefs, texts } }: PartProps & { onClose
 
 type Props = { refs: LayerRef[]; texts: TextLayer[] }
 
-/** The words, in a field; written on the picture they are the same. */
-function WordsPart({ refs, texts }: Props) {
-  const first = refs[0]
-  const stored = useProject((s) => (refs.length === 1 ? textIn(s.document, first ?? null) : null))
-  const writing = useSession((s) => s.writing)
-  const tried = useSession((s) => s.tried?.find((e): e is EditOf<'set_text'> => e.edit === 'set_text'))
-  const [typed, setTyped] = useState<string | null>(null)
-  const waiting = useRef(0)
-  const newest = useRef<string | null>(null)
-  const keep = () => {
-    clearTimeout(waiting.current)
-    const text = newest.current
-    if (text === null || !first) return
-    void edit({ edit: 'set_text', texts: [first], text }).then(() => {
-      if (newest.current !== text) return
-      newest.current = null
-      setTyped(null)
-      tryEdits(null)
-    })
-  }
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed is kept when the field goes, whatever it is then
-  useEffect(() => keep, [first?.layer])
-  const change = (text: string) => {
-    setTyped(text)
-    newest.current = text
-    if (first) tryEdits([{ edit: 'set_text', texts: [first], text }])
-    clearTimeout(waiting.current)
-    waiting.current = window.setTimeout(keep, KEPT_AFTER_MS)
-  }
-  const insert = (field: string) => change(`${typed ?? stored ?? ''}{${field}}`)
+/** The words; written on the picture they are the same. */
+const WordsPart = ({ refs, texts }: Props) => (
+  <Part name="text" title="Text">
+    {refs.length === 1 && refs[0] ? <Words key={refs[0].layer} text={refs[0]} /> : <p className="text-[12px] text-soft">{texts.length} texts. What you change below changes in all of them.</p>}
+    <ChosenLetters refs={refs} />
+  </Part>
+)
+
+function Words({ text }: { text: LayerRef }) {
+  const { value, type, keep } = useTyped(text)
+  const written = useSession((s) => s.tried?.find((e): e is EditOf<'set_text'> => e.edit === 'set_text')?.text)
+  const shown = written ?? value
   return (
-    <Part name="text" title="Text">
-      {stored === null ? (
-        <p className="text-[12px] text-soft">{texts.length} texts. What you change below changes in all of them.</p>
-      ) : (
-        <>
-          <textarea
-            aria-label="The text"
-            value={typed ?? (writing ? (tried?.text ?? stored) : stored)}
-            rows={Math.min(Math.max((typed ?? stored).split('\n').length, 2), 6)}
-            dir="auto"
-            onChange={(e) => change(e.target.value)}
-            onBlur={keep}
-            onKeyDown={(e) => {
-              e.stopPropagation()
-              if (e.key === 'Escape') e.currentTarget.blur()
-            }}
-            className="w-full resize-y rounded-lg border hairline bg-card px-2 py-1.5 leading-snug"
-          />
-          <div className="mt-1 flex flex-wrap items-center gap-1.5">
-            <Button size="small" onClick={() => first && beginWriting(first)}>
-              <PenLine size={13} /> On the picture
-            </Button>
-            <Menu
-              trigger={<Button size="small">Field…</Button>}
-              entries={[
-                ...catalogue().text_fields.map((f) => ({ label: `{${f.id}} – ${f.label}`, run: () => insert(f.id) })),
-                'rule' as const,
-                { label: 'Project details…', run: () => openDialog('details') },
-              ]}
-            />
-          </div>
-          <Faults first={first} />
-        </>
-      )}
-      <ChosenLetters refs={refs} />
-    </Part>
+    <>
+      <textarea
+        aria-label="The text"
+        value={shown}
+        rows={Math.min(Math.max(shown.split('\n').length, 2), 6)}
+        dir="auto"
+        onChange={(e) => type(e.target.value)}
+        onBlur={() => void keep()}
+        onKeyDown={(e) => {
+          e.stopPropagation()
+          if (e.key === 'Escape') e.currentTarget.blur()
+        }}
+        className="w-full resize-y rounded-lg border hairline bg-card px-2 py-1.5 leading-snug"
+      />
+      <div className="mt-1 flex flex-wrap items-center gap-1.5">
+        <Button size="small" onClick={() => beginWriting(text)}>
+          <PenLine size={13} /> On the picture
+        </Button>
+        <Menu
+          trigger={<Button size="small">Detail…</Button>}
+          entries={[
+            ...catalogue().text_details.map((d) => ({ label: `{${d.id}} – ${d.label}`, run: () => type(`${shown}{${d.id}}`) })),
+            'rule' as const,
+            { label: 'Project details…', run: () => openDialog('details') },
+          ]}
+        />
+      </div>
+      <Faults first={text} />
+    </>
   )
 }
 
@@ -109,7 +84,7 @@ function Faults({ first }: { first: LayerRef | undefined }) {
   const finding = useProject((s) => (first ? s.findings[first.scene]?.texts.find((t) => t.layer === first.layer) : undefined))
   if (!finding) return null
   const said = [
-    ...finding.unknown.map((name) => `There is no field {${name}}.`),
+    ...finding.unknown.map((name) => `There is no detail {${name}}.`),
     ...finding.empty.map((name) => `{${name}} is empty.`),
     ...(finding.missing ? [`No face has “${[...finding.missing].slice(0, 8).join('')}”.`] : []),
     ...(finding.stood_in ? [`“${[...finding.stood_in].slice(0, 8).join('')}” is shown in another face: this one has no such letters.`] : []),

@@ -1,17 +1,13 @@
-import { type PointerEvent, useCallback, useEffect, useRef, useState } from 'react'
+import { type PointerEvent, useEffect, useRef } from 'react'
 import type { LayerRef } from '@/api/client'
 import { useGeometry } from '@/playback/screen'
-import { edit, redo, undo } from '@/project/connection'
-import { useProject } from '@/project/project'
-import { tryEdits, useSession } from '@/project/session'
-import { back, caretOf, chosenOf, lineEnd, placeAt, placeBeside, pointsBefore, seen, unitsBefore } from './caret'
-import { endWriting, textIn, textOf, useLetters } from './writing'
+import { redo, undo } from '@/project/connection'
+import { back, caretOf, chosenOf, lineEnd, placeAt, placeBeside, pointsBefore, seen, unitsBefore, type Written } from './caret'
+import { useTyped } from './typed'
+import { endWriting, useLetters } from './writing'
 
 type Box = { left: number; top: number; width: number; height: number }
 type Props = { writing: LayerRef; box: Box; origin: () => { left: number; top: number }; onClose?: () => void }
-
-/** What was written is stored when nothing was typed for so long. */
-const KEPT_AFTER_MS = 450
 
 /**
  * Writing on the picture. What is seen is the core's own picture; a field that is not seen takes keys, what is pasted and what input methods
@@ -21,31 +17,8 @@ export function WritingOverlay({ writing, box, origin }: Props) {
   const field = useRef<HTMLTextAreaElement>(null)
   const written = useGeometry((s) => s.geometry.written)
   const { from, to } = useLetters()
-  const stored = useProject((s) => textIn(s.document, writing))
-  const [value, setValue] = useState(stored)
-  const waiting = useRef(0)
-  const unsaved = useRef<string | null>(null)
+  const { value, type, keep } = useTyped(writing)
   const column = useRef<number | null>(null)
-
-  const keep = useCallback(async () => {
-    clearTimeout(waiting.current)
-    const text = unsaved.current
-    if (text === null) return
-    const done = await edit({ edit: 'set_text', texts: [writing], text })
-    if (unsaved.current === text || !done) {
-      unsaved.current = null
-      tryEdits(null)
-      if (!done) setValue(textOf(writing))
-    } else if (unsaved.current !== null) {
-      // What was typed meanwhile goes on being shown.
-      tryEdits([{ edit: 'set_text', texts: [writing], text: unsaved.current }])
-    }
-  }, [writing])
-
-  // What is changed elsewhere (undone, in another window) is what is written, unless something is being typed.
-  useEffect(() => {
-    if (unsaved.current === null) setValue(stored)
-  }, [stored])
 
   // Esc ends it wherever the keys are, but in a dialog or another field.
   useEffect(() => {
@@ -60,16 +33,8 @@ export function WritingOverlay({ writing, box, origin }: Props) {
     return () => window.removeEventListener('keydown', leave, true)
   }, [keep])
 
-  useEffect(() => {
-    const node = field.current
-    node?.focus({ preventScroll: true })
-    const leaving = () => void keep()
-    window.addEventListener('pagehide', leaving)
-    return () => {
-      window.removeEventListener('pagehide', leaving)
-      void keep()
-    }
-  }, [keep])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another text, and the keys are for that
+  useEffect(() => field.current?.focus({ preventScroll: true }), [writing])
 
   // The field's own selection follows what is chosen.
   useEffect(() => {
@@ -92,14 +57,6 @@ export function WritingOverlay({ writing, box, origin }: Props) {
     document.addEventListener('selectionchange', changed)
     return () => document.removeEventListener('selectionchange', changed)
   })
-  const type = (text: string) => {
-    setValue(text)
-    unsaved.current = text
-    tryEdits([{ edit: 'set_text', texts: [writing], text }])
-    clearTimeout(waiting.current)
-    waiting.current = window.setTimeout(() => void keep(), KEPT_AFTER_MS)
-    follow()
-  }
   const keys = (event: React.KeyboardEvent) => {
     // The command list is there while one writes, too.
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') return
@@ -177,17 +134,7 @@ export function WritingOverlay({ writing, box, origin }: Props) {
             onDoubleClick={word}
           />
         )}
-        {written &&
-          from !== to &&
-          chosenOf(written, Math.min(from, to), Math.max(from, to)).map((quad) => (
-            <polygon key={quad.join()} points={quad.map(inView).join(' ')} fill="#e2a94a" fillOpacity={0.38} pointerEvents="none" />
-          ))}
-        {caret && (
-          <g pointerEvents="none">
-            <polyline points={caret.map(inView).join(' ')} stroke="#14181d" strokeWidth={3.5} strokeOpacity={0.55} fill="none" />
-            <polyline data-caret={to} points={caret.map(inView).join(' ')} stroke="#fff" strokeWidth={1.6} fill="none" className="motion-safe:animate-pulse" />
-          </g>
-        )}
+        {written && <Marks written={written} from={from} to={to} caret={caret} inView={inView} />}
       </svg>
       <textarea
         ref={field}
@@ -197,7 +144,10 @@ export function WritingOverlay({ writing, box, origin }: Props) {
         dir="auto"
         spellCheck={false}
         autoComplete="off"
-        onChange={(e) => type(e.target.value)}
+        onChange={(e) => {
+          type(e.target.value)
+          follow()
+        }}
         onKeyDown={keys}
         onKeyUp={(e) => e.stopPropagation()}
         onBlur={() => void keep()}
@@ -212,8 +162,28 @@ export function WritingOverlay({ writing, box, origin }: Props) {
   )
 }
 
+type MarksProps = { written: Written; from: number; to: number; caret: [number, number][] | null; inView: (at: [number, number]) => string }
+
+/** What is chosen, and the caret. */
+function Marks({ written, from, to, caret, inView }: MarksProps) {
+  const quads = from === to ? [] : chosenOf(written, Math.min(from, to), Math.max(from, to))
+  return (
+    <g pointerEvents="none">
+      {quads.map((quad) => (
+        <polygon key={quad.join()} points={quad.map(inView).join(' ')} fill="#e2a94a" fillOpacity={0.38} />
+      ))}
+      {caret && (
+        <>
+          <polyline points={caret.map(inView).join(' ')} stroke="#14181d" strokeWidth={3.5} strokeOpacity={0.55} fill="none" />
+          <polyline data-caret={to} points={caret.map(inView).join(' ')} stroke="#fff" strokeWidth={1.6} fill="none" className="motion-safe:animate-pulse" />
+        </>
+      )}
+    </g>
+  )
+}
+
 /** The corners of the box around a text's lines, and something beside them, in ems. */
-function textArea(written: NonNullable<ReturnType<typeof useGeometry.getState>['geometry']['written']>): [number, number][] {
+function textArea(written: Written): [number, number][] {
   const room = 0.35
   const begin = Math.min(...written.rows.map((r) => r[5])) - room
   const end = Math.max(...written.rows.map((r) => r[5] + r[6])) + room
@@ -233,6 +203,3 @@ function textArea(written: NonNullable<ReturnType<typeof useGeometry.getState>['
         [begin, under],
       ]
 }
-
-/** Whether a text is written now: its tools are there. */
-export const useWriting = () => useSession((s) => s.writing)
