@@ -3,7 +3,7 @@
 from dataclasses import replace
 from functools import lru_cache
 from itertools import groupby
-from math import radians
+from math import cos, radians, sin
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,7 +12,7 @@ from ..document import Document, TextLayer, filled, resolved_text
 from ..draw import REST, Lettering, LetterPart, Numbers9, homography_of
 from ..letters import Block, Choice, Layout, Run, lay_out
 from ..looks import Ink, Setting, offset
-from ..moves import Offsets, Spread, add, chance, offsets_within, progress, use_moment
+from ..moves import Offsets, Unit, add, chance, offsets_within, progress, use_moment
 from ..space import Matrix3, Matrix4, plane_homography, scaled, swung, tipped, translated, turned
 from .motion import Beyond, Motion, SpreadUse
 from .standing import Ground, Moment, Size, Standing, beyond_frame, ground_from_layer
@@ -65,17 +65,18 @@ def text_block(document: Document, layer: TextLayer, container: str | None = Non
     return block_of(document, layer, setting, container), setting.size
 
 
-def units_of(layout: Layout, spread: Spread) -> tuple[NDArray[np.int64], list[float]]:
+@lru_cache(maxsize=64)
+def units_of(layout: Layout, unit: Unit) -> tuple[NDArray[np.int64], tuple[float, ...]]:
     """(unit of each cluster, place -1..1 of each unit along its line), units in reading order. Letters that are joined go with their word."""
     clusters = layout.clusters
 
     def key(c: int) -> tuple[int, int]:
         cluster = clusters[c]
-        if spread.unit == "all":
+        if unit == "all":
             return (0, 0)
-        if spread.unit == "line":
+        if unit == "line":
             return (cluster.line, 0)
-        if spread.unit == "word":
+        if unit == "word":
             return (cluster.line, cluster.word)
         # Spaces count with the letter before: nobody sees them come.
         return (cluster.line, _letter_of(layout)[c])
@@ -84,16 +85,17 @@ def units_of(layout: Layout, spread: Spread) -> tuple[NDArray[np.int64], list[fl
     order = {k: i for i, k in enumerate(sorted(set(keys)))}
     units = np.array([order[k] for k in keys], np.int64)
     places = []
-    for unit in range(len(order)):
-        mine = [clusters[c] for c in np.flatnonzero(units == unit)]
+    for number in range(len(order)):
+        mine = [clusters[c] for c in np.flatnonzero(units == number)]
         line = layout.lines[mine[0].line]
         middle = (min(c.x0 for c in mine) + max(c.x1 for c in mine)) / 2.0
-        if spread.unit == "line":
+        if unit == "line":
             half = max((len(layout.lines) - 1) / 2.0, 0.5)
             places.append((mine[0].line - (len(layout.lines) - 1) / 2.0) / half)
         else:
             places.append((middle - line.left - line.width / 2.0) / max(line.width / 2.0, 1e-6))
-    return units, places
+    units.setflags(write=False)
+    return units, tuple(places)
 
 
 @lru_cache(maxsize=64)
@@ -139,7 +141,7 @@ def letter_parts(
     if all(_changes_nothing(change) for change in changes):
         return (), 1.0
     per_em = size * layer.placement.size
-    boxes = _pivots(layout, motion.spreads[0].spread if motion.spreads else Spread(unit="all"))
+    boxes = _pivots(layout, motion.spreads[0].spread.unit if motion.spreads else "all")
     from_em = frame_from_plane4 @ scaled(size)
     at_rest = plane_homography(from_em)
     back = np.asarray(np.linalg.inv(at_rest), np.float64) if abs(np.linalg.det(at_rest)) > 1e-12 else None
@@ -163,7 +165,7 @@ def _spread_into(changes: list[Offsets], passing: SpreadUse, layout: Layout, asp
     """One move's changes of each cluster added; how much of the text has come, 0..1."""
     use, move, spread = passing.use, passing.move, passing.spread
     local, takes = use_moment(use, move, passing.slot, passing.at, passing.length)
-    units, places = units_of(layout, spread)
+    units, places = units_of(layout, spread.unit)
     shares = progress(spread, places, local / max(takes, 1))
     scatters = {name: chance(spread.seed, len(places), salt + 1) for salt, name in enumerate(move.scattered)}
     found: dict[object, Offsets] = {}
@@ -180,19 +182,20 @@ def _spread_into(changes: list[Offsets], passing: SpreadUse, layout: Layout, asp
     return 1.0 if passing.slot == "move" else min(float(np.mean(shares)) * 3.0, 1.0) if len(shares) else 1.0
 
 
-def _pivots(layout: Layout, spread: Spread) -> list[tuple[float, float]]:
+@lru_cache(maxsize=64)
+def _pivots(layout: Layout, unit: Unit) -> tuple[tuple[float, float], ...]:
     """The middle of what each cluster moves with, in ems."""
-    units, _ = units_of(layout, spread)
+    units, _ = units_of(layout, unit)
     found: list[tuple[float, float]] = [(0.0, 0.0)] * len(layout.clusters)
-    for unit in range(int(units.max(initial=-1)) + 1):
-        members = np.flatnonzero(units == unit)
+    for number in range(int(units.max(initial=-1)) + 1):
+        members = np.flatnonzero(units == number)
         seen = [layout.clusters[c] for c in members if not layout.clusters[c].space] or [layout.clusters[c] for c in members]
         along = (min(c.x0 for c in seen) + max(c.x1 for c in seen)) / 2.0
         across = float(np.mean([layout.lines[c.line].baseline for c in seen]))
         middle = (across, along) if layout.vertical else (along, across - PIVOT_ABOVE * layout.scale)
         for c in members:
             found[c] = middle
-    return found
+    return tuple(found)
 
 
 def _steps_from_middle(layout: Layout, index: int) -> float:
@@ -237,10 +240,10 @@ def _part(
     if grown < INVISIBLE or opacity < INVISIBLE:
         return LetterPart(REST, 0.0, blur, colour)
     if not z and not swing and not tip:
-        c, s = np.cos(radians(turn)) * grown, np.sin(radians(turn)) * grown
+        c, s = cos(radians(turn)) * grown, sin(radians(turn)) * grown
         moved: Numbers9 = (
-            float(c), float(-s), float(pivot[0] + x - c * pivot[0] + s * pivot[1]),
-            float(s), float(c), float(pivot[1] + y - s * pivot[0] - c * pivot[1]),
+            c, -s, pivot[0] + x - c * pivot[0] + s * pivot[1],
+            s, c, pivot[1] + y - s * pivot[0] - c * pivot[1],
             0.0, 0.0, 1.0,
         )  # fmt: skip
         return LetterPart(moved, opacity, blur, colour)

@@ -1,6 +1,7 @@
 """What is to be set: runs of one appearance, how they are set, and in which box."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from ..looks import Setting
 from .fonts import Choice
@@ -25,7 +26,7 @@ class Run:
     sources: tuple[int, ...] | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Block:
     """A text ready to be set. `width`, `height`: of its box in ems, None where there is none. `setting` is kept for what it says beyond face and
     size, which each run has."""
@@ -35,6 +36,14 @@ class Block:
     width: float | None = None
     height: float | None = None
     language: str = "en"
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.runs, self.setting, self.width, self.height, self.language))
+
+    def __hash__(self) -> int:
+        # Many things are kept by it, and it is asked for them with every frame.
+        return self._hash
 
     @property
     def text(self) -> str:

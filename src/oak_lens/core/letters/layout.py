@@ -83,9 +83,9 @@ class Line:
     width: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Layout:
-    """A block as it is set. `box`: (left, top, right, bottom) around its lines, and of its box if it has one; `scale`: how much it was shrunk;
+    """A block as it is set; one is made of each, and goes by itself wherever something is kept for it. `box`: (left, top, right, bottom) around its lines, and of its box if it has one; `scale`: how much it was shrunk;
     `missing`: letters that no face has, `stood_in`: that another than the chosen family has."""
 
     glyphs: tuple[Glyph, ...]
