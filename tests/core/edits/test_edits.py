@@ -274,7 +274,7 @@ EDITS = {
     "move_stop": some("move_stop", scene=st.just("s-tall"), stop=stop_ids, before=st.none() | stop_ids),
     "remove_layers": some("remove_layers", layers=layers),
     "move_layers": some("move_layers", layers=layers, below=st.sampled_from([None, "a", "photo"]), parent=st.sampled_from([None, "g"])),
-    "duplicate_layers": st.builds(lambda r, i: {"edit": "duplicate_layers", "copies": [{**r[0], "copy_id": i}]}, layers, fresh),
+    "duplicate_layers": st.builds(lambda r, i, to: {"edit": "duplicate_layers", "copies": [{**r[0], "copy_id": i, "to": to}]}, layers, fresh, before),
     "group_layers": st.builds(lambda r, i: {"edit": "group_layers", "layers": r, "id": i}, layers, fresh),
     "ungroup_layers": some("ungroup_layers", layers=layers),
     "share_group": some("share_group", scene=st.just("s-wide"), layer=st.just("g"), id=st.just("shared")),

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from oak_lens.core.document import Document
+from oak_lens.core.document import Document, in_order
 from oak_lens.core.draw import GroupItem, LayerItem
 from oak_lens.core.edits import apply_edit, apply_edits, parse_edit, parse_edits, scene_changes, touched_lines
 from oak_lens.core.errors import InvalidEdit
@@ -118,6 +118,19 @@ def test_a_shared_group_is_seen_in_many_scenes_and_a_change_reaches_all(base: Do
     with pytest.raises(InvalidEdit) as caught:
         edited(document, {"edit": "add_group", "scene": "shared", "layer": "x", "shared": "shared"})
     assert caught.value.code == "edit.link"
+
+
+def test_a_group_with_a_text_is_copied_into_another_scene_at_its_place(base: Document) -> None:
+    edits = [
+        {"edit": "add_title", "scene": "s-wide", "id": "title", "title": "lower-line", "texts": ["One", "Two"]},
+        {"edit": "duplicate_layers", "copies": [{"scene": "s-wide", "layer": "title", "to": "s-tall", "copy_id": "again"}]},
+    ]
+    document = apply_edits(base, parse_edits(edits))
+    there = document.scenes["s-tall"].layers
+    assert [k for k, _ in in_order(there)][-3:] == ["again", "again-0", "again-1"] and there["again-0"].parent == "again"
+    for new, old in (("again", "title"), ("again-0", "title-1"), ("again-1", "title-2")):
+        was = document.scenes["s-wide"].layers[old]
+        assert there[new].model_copy(update={"order": was.order, "parent": was.parent}) == was
 
 
 def test_hidden_solo_and_faded_layers(base: Document) -> None:

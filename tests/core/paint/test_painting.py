@@ -4,7 +4,9 @@ import hashlib
 import json
 from math import erf, sqrt
 from pathlib import Path
+from typing import Any
 
+import cv2
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -16,7 +18,8 @@ from oak_lens.core.document import Document
 from oak_lens.core.draw import BackdropItem, ColourItem, DrawList, Grade, LayerItem, Mixture, MountedPhoto, ShadowItem, homography_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, timeline_of
-from oak_lens.core.looks import Mount
+from oak_lens.core.looks import SHIPPED_STYLES, Mount
+from oak_lens.core.looks.colours import rgb_of
 from oak_lens.core.paint import ByteCache, Painter, yuv420
 from oak_lens.core.paint.kernels import mix, over
 from oak_lens.core.space import similarity
@@ -169,7 +172,15 @@ def test_colours_for_coding_follow_bt709() -> None:
         assert [int(p[1, 1]) for p in (planes.luma, planes.blue, planes.red)] == pytest.approx(expected, abs=0.6)
 
 
-@pytest.mark.parametrize("name", ["print", "fill", "dissolve"])
+TITLE: list[dict[str, Any]] = [
+    {"edit": "add_text", "scene": "s-square", "id": "t", "text": "First light\nover the ridge", "style": "frontispiece", "y": -0.28},
+    {"edit": "set_layers", "layers": [{"scene": "s-square", "layer": "t"}], "placement": {"swing": -14}},
+    {"edit": "use_move", "to": [{"scene": "s-square", "layer": "t"}], "slot": "exit", "move": "rise-up", "use": {"length": ticks(3)}},
+    {"edit": "add_text", "scene": "s-square", "id": "line", "text": "A place, 2,912 m — 星の夜", "style": "lower-line", "x": -0.42, "y": 0.4},
+]
+
+
+@pytest.mark.parametrize("name", ["print", "fill", "dissolve", "title"])
 def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
     document = apply_edits(
         document,
@@ -188,10 +199,11 @@ def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
                     "opening": {"x": 0, "y": 0, "zoom": 1.02},
                     "closing": {"x": 0.012, "y": -0.01, "zoom": 1.14},
                 },
+                *(TITLE if name == "title" else []),
             ]
         ),
     )
-    at = {"print": 10.0, "fill": 1.0, "dissolve": 7.6}[name]
+    at = {"print": 10.0, "fill": 1.0, "dissolve": 7.6, "title": 11.2}[name]
     painted = Painter(source).paint(film_at(document, timeline_of(document), ticks(at)), 480, 270)[..., :3]
     path = GOLDEN / f"{name}.png"
     if not path.exists():
@@ -201,6 +213,31 @@ def test_golden_frames(name: str, document: Document, source: Pictures) -> None:
     difference = np.abs(painted.astype(int) - np.asarray(Image.open(path)).astype(int))
     # Processors may round a few pixels another way; a change of more than that is a change of the picture.
     assert difference.mean() < 0.05 and difference.max() <= 12
+
+
+def test_letters_are_read_against_what_lies_behind_them(document: Document, source: Pictures) -> None:
+    """Of the shipped styles with a panel: WCAG 2's contrast of their letters to what lies around them, over whatever picture, at the fifth part that has least."""
+    for style, least in (("lower-line", 4.5), ("museum-label", 4.5), ("slate-plaque", 4.5)):
+        edits = [{"edit": "add_text", "scene": "s-square", "id": "t", "text": "First light over", "style": style}]
+        edits.append({"edit": "set_layers", "layers": [{"scene": "s-square", "layer": "t"}], "setting": {"size": 0.12}})
+        seen = Painter(source).paint(film_at(apply_edits(document, parse_edits(edits)), timeline_of(document), ticks(10.0)), 480, 270)[..., :3]
+        ink = np.array(rgb_of(SHIPPED_STYLES[style].ink.colour))
+        letters = np.abs(seen - ink).max(axis=2) < 12
+        around = (cv2.dilate(letters.astype(np.uint8), np.ones((7, 7))) > 0) & ~(cv2.dilate(letters.astype(np.uint8), np.ones((3, 3))) > 0)
+        ratios = contrast(ink[None], seen[around].astype(float))
+        assert letters.sum() > 300 and np.percentile(ratios, 20) > least, (style, np.percentile(ratios, 20))
+
+
+def contrast(a: np.ndarray, b: np.ndarray) -> np.ndarray:
+    """WCAG 2.2, contrast ratio of sRGB colours 0..255."""
+
+    def luminance(colour: np.ndarray) -> np.ndarray:
+        c = colour / 255.0
+        linear = np.where(c <= 0.04045, c / 12.92, ((c + 0.055) / 1.055) ** 2.4)
+        return np.asarray(linear @ np.array((0.2126, 0.7152, 0.0722)))
+
+    first, second = luminance(a), luminance(b)
+    return np.asarray((np.maximum(first, second) + 0.05) / (np.minimum(first, second) + 0.05))
 
 
 def test_what_is_coded_otherwise_has_another_coding_version() -> None:

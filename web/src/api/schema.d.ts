@@ -2317,7 +2317,7 @@ export interface components {
         };
         /**
          * DuplicateLayers
-         * @description Each copy stands above its original, a little to its lower right.
+         * @description Each copy stands above its original, a little to its lower right; in another scene above all others, at the same place.
          */
         DuplicateLayersGiven: {
             /** Copies */
@@ -3531,7 +3531,8 @@ export interface components {
         };
         /**
          * LayerCopy
-         * @description A layer to copy, and the copy's id; `ids` names the copies of what is in it.
+         * @description A layer to copy, and the copy's id; `ids` names the copies of what is in it. `to`: the scene or shared group that the copy goes into, null for
+         *     its own.
          */
         LayerCopyGiven: {
             /** Copy Id */
@@ -3544,6 +3545,8 @@ export interface components {
             layer: string;
             /** Scene */
             scene: string;
+            /** To */
+            to?: string | null;
         };
         /**
          * LayerGeometry

@@ -263,20 +263,25 @@ def move_layers(document: Document, edit: MoveLayers) -> Document:
 
 
 class LayerCopy(LayerRef):
-    """A layer to copy, and the copy's id; `ids` names the copies of what is in it."""
+    """A layer to copy, and the copy's id; `ids` names the copies of what is in it. `to`: the scene or shared group that the copy goes into, null for
+    its own."""
 
+    to: Id | None = None
     copy_id: Id
     ids: dict[str, Id] = Field(default_factory=dict)
 
 
 class DuplicateLayers(Edit):
-    """Each copy stands above its original, a little to its lower right."""
+    """Each copy stands above its original, a little to its lower right; in another scene above all others, at the same place."""
 
     copies: list[LayerCopy] = Field(min_length=1)
 
 
 def duplicate_layers(document: Document, edit: DuplicateLayers) -> Document:
     for entry in edit.copies:
+        if entry.to not in (None, entry.scene):
+            document = _copied_into(document, entry, str(entry.to))
+            continue
         container = container_of(document, entry.scene)
         original = layer_of(document, entry)
         inside = within(document, LayerRef(scene=entry.scene, layer=entry.layer))
@@ -296,6 +301,20 @@ def duplicate_layers(document: Document, edit: DuplicateLayers) -> Document:
             made.append((LayerRef(scene=entry.scene, layer=names[k]), layer.model_copy(update=update)))
         document = with_layers(document, made)
     return document
+
+
+def _copied_into(document: Document, entry: LayerCopy, to: str) -> Document:
+    """A layer, with what is in it, put above all others of another scene."""
+    container, target = container_of(document, entry.scene), container_of(document, to)
+    layer_of(document, entry)
+    inside = within(document, LayerRef(scene=entry.scene, layer=entry.layer))
+    names = {k: entry.ids.get(k, f"{entry.copy_id[:40]}-{n}") for n, k in enumerate(inside[1:])} | {entry.layer: entry.copy_id}
+    fresh(target.layers, names.values(), f"scenes.{to}.layers")
+    made: list[tuple[LayerRef, Layer | None]] = []
+    for k, order in zip(inside, orders_before(target.layers, None, len(inside)), strict=True):
+        parent = None if k == entry.layer else names[container.layers[k].parent or ""]
+        made.append((LayerRef(scene=to, layer=names[k]), container.layers[k].model_copy(update={"order": order, "parent": parent})))
+    return checked(with_layers(document, made))
 
 
 class GroupLayers(LayerRefs):

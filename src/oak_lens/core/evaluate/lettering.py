@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ..document import Document, TextLayer, filled, resolved_text
 from ..draw import REST, Lettering, LetterPart, Numbers9, homography_of
-from ..letters import Block, Choice, Layout, Run, lay_out
+from ..letters import Block, Choice, Cluster, Layout, Run, lay_out
 from ..looks import Ink, Setting, offset
 from ..moves import Offsets, Unit, add, chance, offsets_within, progress, use_moment
 from ..space import Matrix3, Matrix4, plane_homography, scaled, swung, tipped, translated, turned
@@ -85,8 +85,10 @@ def units_of(layout: Layout, unit: Unit) -> tuple[NDArray[np.int64], tuple[float
     order = {k: i for i, k in enumerate(sorted(set(keys)))}
     units = np.array([order[k] for k in keys], np.int64)
     places = []
-    for number in range(len(order)):
-        mine = [clusters[c] for c in np.flatnonzero(units == number)]
+    members: list[list[Cluster]] = [[] for _ in order]
+    for cluster, number in zip(clusters, units, strict=True):
+        members[number].append(cluster)
+    for mine in members:
         line = layout.lines[mine[0].line]
         middle = (min(c.x0 for c in mine) + max(c.x1 for c in mine)) / 2.0
         if unit == "line":
@@ -187,8 +189,10 @@ def _pivots(layout: Layout, unit: Unit) -> tuple[tuple[float, float], ...]:
     """The middle of what each cluster moves with, in ems."""
     units, _ = units_of(layout, unit)
     found: list[tuple[float, float]] = [(0.0, 0.0)] * len(layout.clusters)
-    for number in range(int(units.max(initial=-1)) + 1):
-        members = np.flatnonzero(units == number)
+    by_unit: list[list[int]] = [[] for _ in range(int(units.max(initial=-1)) + 1)]
+    for c, number in enumerate(units):
+        by_unit[number].append(c)
+    for members in by_unit:
         seen = [layout.clusters[c] for c in members if not layout.clusters[c].space] or [layout.clusters[c] for c in members]
         along = (min(c.x0 for c in seen) + max(c.x1 for c in seen)) / 2.0
         across = float(np.mean([layout.lines[c.line].baseline for c in seen]))

@@ -1,8 +1,8 @@
 import { findNumber } from '@/features/details'
 import { toggleFullScreen } from '@/features/easel'
-import { chooseAllKeys, copyKeys, deleteKeys, keysCopied, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
+import { chooseAllKeys, copyKeys, deleteKeys, forgetCopied, hasCopied, pasteKeys, setKeysHere, stepToKey } from '@/features/lanes'
 import { ADD_TEXT } from '@/features/letters'
-import { duplicateLayers, GROUP, removeLayers } from '@/features/layers'
+import { copyLayers, duplicateLayers, forgetLayersCopied, GROUP, hasLayersCopied, pasteLayers, removeLayers } from '@/features/layers'
 import { startPlaying, stepFrames, stopPlaying, togglePlaying } from '@/playback/screen'
 import { type Command, control, letter, plain } from '@/project/command'
 import { inOrder } from '@/project/ordering'
@@ -65,9 +65,34 @@ export const KEYED: Command[] = [
     place: desk,
     match: (e) => control('c')(e) && now().chosenKeys.length > 0,
     possible: () => now().chosenKeys.length > 0,
-    run: copyKeys,
+    run: () => {
+      forgetLayersCopied()
+      copyKeys()
+    },
   },
-  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: (e) => control('v')(e) && keysCopied(), run: () => void pasteKeys() },
+  { id: 'paste', label: 'Paste keyframes at the playhead', keys: 'Ctrl V', place: desk, match: (e) => control('v')(e) && hasCopied(), run: () => void pasteKeys() },
+  {
+    id: 'copy-layers',
+    label: 'Copy the chosen layers',
+    words: 'text photo shape',
+    keys: 'Ctrl C',
+    place: desk,
+    match: (e) => control('c')(e) && now().chosenLayers.length > 0,
+    possible: () => now().chosenLayers.length > 0,
+    run: () => {
+      forgetCopied()
+      copyLayers()
+    },
+  },
+  {
+    id: 'paste-layers',
+    label: 'Paste the copied layers into the scene',
+    words: 'text photo shape',
+    keys: 'Ctrl V',
+    place: desk,
+    match: (e) => control('v')(e) && hasLayersCopied(),
+    run: () => void pasteLayers(),
+  },
   { id: 'full', label: 'Full screen, or back', keys: 'F', place: desk, match: letter('f'), run: toggleFullScreen },
   { id: 'find-number', label: 'Find a number of what is chosen', words: 'details property search', keys: '/', place: desk, match: (e) => plain(e) && e.key === '/', run: findNumber },
   { id: 'undo', label: 'Undo', words: 'take back', keys: 'Ctrl Z', match: control('z'), possible: () => now().undo !== null, run: () => void undo() },

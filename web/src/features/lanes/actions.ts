@@ -48,6 +48,10 @@ export const easeKeys = (ease: string): Promise<boolean> => {
 type Copied = { property: string; after: number; key: Record<string, unknown> }
 let copied: Copied[] = []
 export const hasCopied = () => copied.length > 0
+/** What was copied is forgotten: something else was, since. */
+export const forgetCopied = () => {
+  copied = []
+}
 
 export function copyKeys(): void {
   const marks = chosenMarks()
@@ -64,9 +68,6 @@ export function copyKeys(): void {
 }
 
 /** Puts the copied keys at the playhead: onto the chosen lane if exactly one is, else onto the chosen layers (or where they came from). */
-/** Whether keyframes were copied. */
-export const keysCopied = (): boolean => copied.length > 0
-
 export async function pasteKeys(): Promise<void> {
   if (!copied.length) return
   const lanes = selectedLanes()

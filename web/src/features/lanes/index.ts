@@ -1,3 +1,3 @@
 export { Lanes } from './lanes'
-export { chooseAllKeys, copyKeys, deleteKeys, easeKeys, keysCopied, pasteKeys, selectedLanes, setKeysHere, stepToKey } from './actions'
+export { chooseAllKeys, copyKeys, deleteKeys, easeKeys, forgetCopied, hasCopied, pasteKeys, selectedLanes, setKeysHere, stepToKey } from './actions'
 export { keyCommands } from './commands'

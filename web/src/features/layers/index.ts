@@ -1,3 +1,3 @@
 export { layerCommands } from './commands'
 export { LayersPanel } from './layers-panel'
-export { duplicateLayers, GROUP, nudgeLayers, removeLayers } from './layer-actions'
+export { copyLayers, duplicateLayers, forgetLayersCopied, GROUP, hasLayersCopied, nudgeLayers, pasteLayers, removeLayers } from './layer-actions'

@@ -1,13 +1,39 @@
-import { type Command, control } from '@/project/command'
+import type { LayerRef } from '@/api/client'
+import { type Command, chosenScene, control } from '@/project/command'
 import { edit } from '@/project/connection'
 import { inOrder } from '@/project/ordering'
 import { layersOf, newId } from '@/project/project'
 import { chooseLayers, now, useSession } from '@/project/session'
+import { say } from '@/ui/notices'
 
 /** Copies of the chosen layers, a little off, chosen instead. */
 export async function duplicateLayers(): Promise<void> {
   const copies = useSession.getState().chosenLayers.map((r) => ({ ...r, copy_id: newId() }))
   if (copies.length && (await edit({ edit: 'duplicate_layers', copies }))) chooseLayers(copies.map((c) => ({ scene: c.scene, layer: c.copy_id })))
+}
+
+let copied: LayerRef[] = []
+export const hasLayersCopied = () => copied.length > 0
+export const forgetLayersCopied = () => {
+  copied = []
+}
+
+/** The chosen layers are there to be pasted, into other scenes, too. */
+export function copyLayers(): void {
+  copied = now().chosenLayers
+  if (copied.length) say(`${copied.length} layer${copied.length === 1 ? '' : 's'} copied: paste ${copied.length === 1 ? 'it' : 'them'} into any scene.`)
+}
+
+/** Puts the copied layers above all others of the chosen scene, at the same place; in their own, a little off. */
+export async function pasteLayers(): Promise<void> {
+  const to = chosenScene()
+  const there = copied.filter((r) => layersOf(now().document, r.scene)[r.layer])
+  if (!there.length || !to) {
+    say('Copy layers first: choose them and press Ctrl C.')
+    return
+  }
+  const copies = there.map((r) => ({ ...r, to, copy_id: newId() }))
+  if (await edit({ edit: 'duplicate_layers', copies })) chooseLayers(copies.map((c) => ({ scene: to, layer: c.copy_id })))
 }
 
 export async function removeLayers(): Promise<void> {
