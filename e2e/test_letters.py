@@ -77,7 +77,7 @@ def test_a_title_is_typed_on_the_picture_styled_animated_turned_and_exported(pag
         layer
         for scene in call(page, "GET", f"/api/projects/{project_id(page)}")["document"]["scenes"].values()
         for layer in scene["layers"].values()
-        if layer["kind"] == "text" and layer.get("entrance")
+        if layer["kind"] == "text" and "".join(span["text"] for span in layer["text"]) == "星の夜 First light"
     )
     assert layer["entrance"]["spread"]["unit"] == "letter" and layer["text"][0]["italic"] is True and layer["style"] == "frontispiece"
     # It comes out in the film: at first no letter is there, then more and more of them.

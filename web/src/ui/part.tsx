@@ -35,10 +35,10 @@ export function Part({ name, title, source, closed = false, children }: Props) {
   )
 }
 
-/** Says that a part follows a look or the project's defaults, or offers the way back to them. */
-export function Source({ own, look, onBack }: { own: boolean; look?: string; onBack: () => void }) {
-  if (!own) return <span className="text-soft">{look ? `look: ${look}` : 'project default'}</span>
-  return <PartAction onPress={onBack}>{look ? 'own · back to the look' : 'own · back to default'}</PartAction>
+/** Says that a part follows a look (or what `word` says) or the project's defaults, or offers the way back to them. */
+export function Source({ own, look, onBack, word = 'look', otherwise = 'project default' }: { own: boolean; look?: string; onBack: () => void; word?: string; otherwise?: string }) {
+  if (!own) return <span className="text-soft">{look ? `${word}: ${look}` : otherwise}</span>
+  return <PartAction onPress={onBack}>{look ? `own · back to the ${word}` : 'own · back to default'}</PartAction>
 }
 
 /** What a part offers beside its title. */

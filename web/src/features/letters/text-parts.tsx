@@ -178,7 +178,11 @@ function StyledPart({ part, refs, texts, children }: Props & { part: Styled; chi
   const own = common(texts.map((t) => t.style ?? null))
   const made = (values: Values | null) => ({ edit: 'set_layers', layers: refs, [part]: values }) as const
   return (
-    <Part name={part} title={spec?.label ?? ''} source={<Source own={texts.some((t) => t[part] != null)} look={own ? styles?.[own]?.name : undefined} onBack={() => void edit(made(null))} />}>
+    <Part
+      name={part}
+      title={spec?.label ?? ''}
+      source={<Source own={texts.some((t) => t[part] != null)} look={own ? styles?.[own]?.name : undefined} word="style" otherwise="plain" onBack={() => void edit(made(null))} />}
+    >
       {children}
       <Parameters
         parameters={spec?.parameters ?? []}
