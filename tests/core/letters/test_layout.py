@@ -79,6 +79,42 @@ def test_letters_stand_where_a_browser_puts_them(browser: Browser, name: str) ->
         assert (cluster.x0, cluster.x1) == pytest.approx((left / SIZE_PX, right / SIZE_PX), abs=CLOSE_EM), (name, cluster)
 
 
+LINES = """async ({faces, text, family, width}) => {
+  for (const [name, data] of faces) document.fonts.add(await new FontFace(name, `url(data:font/ttf;base64,${data})`, {weight: '1 1000'}).load());
+  document.body.innerHTML = '';
+  const box = document.createElement('div');
+  box.dir = 'auto';
+  box.style.cssText = `position:absolute;left:0;top:0;width:${width}px;font:500 100px ${family};line-height:120px;text-rendering:geometricPrecision`;
+  box.textContent = text;
+  document.body.append(box);
+  const node = box.firstChild, starts = [];
+  let last = -1e9;
+  [...text].forEach((letter, i) => {
+    if (letter === ' ') return;
+    const range = document.createRange();
+    range.setStart(node, i); range.setEnd(node, i + 1);
+    const line = Math.floor(range.getBoundingClientRect().top / 60);
+    if (line > last + 1) { starts.push(i); last = line; }
+  });
+  return starts;
+}"""
+
+
+@pytest.mark.parametrize("name", ["Latin", "Greek and Cyrillic", "Hebrew with points", "Devanagari", "Korean", "handwriting"])
+def test_lines_break_where_a_browser_breaks_them(browser: Browser, name: str) -> None:
+    family, words = TEXTS[name]
+    text = " ".join([words] * 5)
+    found = lay_out(block(text, family, width=7.5, height=99, wrap="box", across="left"))
+    fonts = {g.font.key: g.font for g in found.glyphs}
+    own = [file.key for file in faces().files(family, 500, False)]
+    order = sorted(fonts, key=lambda key: (key not in own, own.index(key) if key in own else 0))
+    page = browser.new_page()
+    told = {"faces": [[f"f{i}", base64.b64encode(faces().data(key)).decode()] for i, key in enumerate(order)], "text": text, "width": 750}
+    seen = page.evaluate(LINES, {**told, "family": ", ".join(f"f{i}" for i in range(len(order)))})
+    page.close()
+    assert len(seen) > 2 and [n.start for n in found.lines] == seen
+
+
 def test_levels_and_order_are_those_of_the_standard() -> None:
     # Cases of UAX 9: numbers keep their order, brackets take the side of what they hold, isolates stand apart.
     for text, wanted in (("abc אבג 12", [0] * 4 + [1, 1, 1, 0, 2, 2]), ("א(b)ג", [1, 1, 2, 1, 1]), ("a\u2067ב\u2069c", [0, 0, 1, 0, 0])):

@@ -150,6 +150,21 @@ function SpreadFields({ uses, onTry, onSet }: SpreadProps) {
             onSet={(overlap) => onSet(changed({ overlap }))}
             onGiveUp={() => onTry(undefined)}
           />
+          <Row label="Rhythm">
+            <Select
+              size="small"
+              className="min-w-0 flex-1"
+              label="Rhythm of beginnings"
+              value={spread?.rhythm ?? ''}
+              choices={[
+                ...(spread ? [] : [['', '—'] as const]),
+                ...catalogue()
+                  .eases.filter((e) => !e.hold && !e.follow)
+                  .map((e) => [e.id, e.label] as const),
+              ]}
+              onSet={(rhythm) => rhythm && onSet(changed({ rhythm: rhythm as Spread['rhythm'] }))}
+            />
+          </Row>
           {spread?.order === 'any' && <NumberField {...control('spread.seed')} value={spread.seed ?? 1} slider={false} onSet={(seed) => onSet(changed({ seed }))} />}
         </>
       )}
@@ -175,7 +190,7 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
   )
   return (
     <div className="mb-1.5 ml-2 border-l hairline pl-2.5">
-      {slot === 'move' && number('strength', () => 1)}
+      {(slot === 'move' || uses.every((u) => u.spread)) && number('strength', () => 1)}
       {slot !== 'move' && number('length', (u) => spec(u.move)?.length ?? control('move.length').minimum)}
       {slot !== 'move' && number('delay', () => 0, slot === 'exit' ? 'Before the end' : undefined)}
       {refs.every(isText) && <SpreadFields uses={uses} onTry={(spread) => tryEdits(spread === undefined ? null : [set({ spread })])} onSet={(spread) => void edit(set({ spread }))} />}
