@@ -26,7 +26,7 @@ TALK = """async ([project, steps]) => {
     }
     if (typeof step === 'object') { socket.send(JSON.stringify(step)); continue }
     for (let i = 0; i < step; i += 1) {
-      const data = inbox.length ? inbox.shift() : await new Promise((done, fail) => { waiting.push(done); setTimeout(() => fail(new Error('no answer')), 20000) });
+      const data = inbox.length ? inbox.shift() : await new Promise((done, fail) => { waiting.push(done); setTimeout(() => fail(new Error('no answer')), 60000) });
       const length = new DataView(data).getUint32(0);
       const bytes = new Uint8Array(data, 4 + length);
       heard.push([JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))), Array.from(bytes)]);
