@@ -50,7 +50,7 @@ from .sources import PictureSource
 from .sprites import Sprite, is_simple, level_range, picture_sprite, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked, way_of
-from .texts import box_of, extent_of, paint_text, shade_text, standing
+from .texts import box_of, paint_text, shade_text, standing
 from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
 
 DEFAULT_CACHE_BYTES = 72 << 20
@@ -366,8 +366,7 @@ class Painter:
         if abs(np.linalg.det(pixel_from_plane)) < 1e-12:
             return
         text = standing(content, pixel_from_plane, None if item.travel is None else in_pixels(item.travel, to_pixels))
-        points = extent_of(text)
-        points = points[np.isfinite(points).all(axis=1)]
+        points = text.extent[np.isfinite(text.extent).all(axis=1)]
         # Motion is in the letters already.
         effects = effects_of(replace(item, travel=None), points, to_pixels, width_px, height_px) if len(points) else None
         margin, beyond = (2, 0) if effects is None else (effects.margin, effects.beyond)

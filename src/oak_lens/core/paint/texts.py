@@ -1,6 +1,7 @@
 """Texts as pixels: outlines through their homographies, covered exactly; panel below, then glow, outline, letters, underline."""
 
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from math import ceil, floor, hypot, log2
 from typing import Any
 
@@ -10,7 +11,18 @@ import uharfbuzz as hb
 from numpy.typing import NDArray
 
 from ..draw import Lettering, Numbers9, ShadowItem, matrix_of
-from ..letters import ColourGlyph, Pieces, colour_glyphs, lay_out, letter_pieces, octave_for, outline_pieces, panel_pieces, underline_pieces
+from ..letters import (
+    ColourGlyph,
+    Layout,
+    Pieces,
+    colour_glyphs,
+    lay_out,
+    letter_pieces,
+    octave_for,
+    outline_pieces,
+    panel_pieces,
+    underline_pieces,
+)
 from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .areas import cover_areas, paint_areas
@@ -43,6 +55,11 @@ class Standing:
     at_rest: Matrices
     by_cluster: Matrices | None
     per_em: float
+
+    @cached_property
+    def extent(self) -> NDArray[np.float64]:
+        """(n, 2): pixel positions around all that the text paints, sharp; not finite where some of it lies behind the eye and may be seen anywhere."""
+        return _extent(self)
 
     @property
     def octave(self) -> int:
@@ -341,8 +358,19 @@ def shade_text(canvas: NDArray[np.uint8], item: ShadowItem, content: Lettering, 
     _spread(canvas[box[1] : box[3], box[0] : box[2]], total, grid, step, rgb_of(item.colour), item.opacity, box[0], box[1], opaque)
 
 
-def extent_of(text: Standing) -> NDArray[np.float64]:
-    """(n, 2): pixel positions around all that the text paints, sharp; not finite where some of it lies behind the eye and may be seen anywhere."""
+@lru_cache(maxsize=128)
+def _cells(layout: Layout, room: float) -> NDArray[np.float64]:
+    """(clusters, 4, 3): corners of the boxes around clusters, with some room, in ems and homogeneous."""
+    boxes = []
+    for cluster in layout.clusters:
+        line = layout.lines[cluster.line]
+        over, under = line.baseline - line.ascent - room, line.baseline + line.descent + room
+        first, last = cluster.x0 - room, cluster.x1 + room
+        boxes.append(box_corners(over, first, under, last) if layout.vertical else box_corners(first, over, last, under))
+    return np.concatenate((np.array(boxes).reshape(-1, 4, 2), np.ones((len(boxes), 4, 1))), axis=2)
+
+
+def _extent(text: "Standing") -> NDArray[np.float64]:
     content = text.content
     layout = lay_out(content.block)
     room = content.reach / content.size
@@ -350,25 +378,20 @@ def extent_of(text: Standing) -> NDArray[np.float64]:
     points = [map_points(matrix, box_corners(left - room, top - room, right + room, bottom + room)) for matrix in text.at_rest[[0, -1]]]
     if text.by_cluster is not None:
         room = 0.6 + 2.0 * content.ink.outline + (3.0 * content.ink.glow_softness if content.ink.glow > 0.0 else 0.0)
-        room += 3.2 * max((part.blur for part in content.parts), default=0.0)
-        boxes = []
-        for cluster in layout.clusters:
-            line = layout.lines[cluster.line]
-            over, under = line.baseline - line.ascent - room, line.baseline + line.descent + room
-            first, last = cluster.x0 - room, cluster.x1 + room
-            boxes.append(box_corners(over, first, under, last) if layout.vertical else box_corners(first, over, last, under))
-        corners = np.concatenate((np.array(boxes).reshape(-1, 4, 2), np.ones((len(boxes), 4, 1))), axis=2)
-        for moment in (0, -1):
-            seen = np.einsum("nij,nkj->nki", text.by_cluster[:, moment], corners)
-            there = np.array([part.opacity > 0.0 for part in content.parts])
+        # In steps, so that few of them are kept while letters turn sharp.
+        room += ceil(3.2 * max((part.blur for part in content.parts), default=0.0) * 8.0) / 8.0
+        there = np.array([part.opacity > 0.0 for part in content.parts])
+        corners = _cells(layout, room)[there]
+        for moment in {0, text.by_cluster.shape[1] - 1}:
+            seen = np.einsum("nij,nkj->nki", text.by_cluster[there, moment], corners)
             depth = np.where(seen[..., 2] < 1e-3, np.nan, seen[..., 2])
-            points.append((seen[..., :2] / depth[..., None])[there].reshape(-1, 2))
+            points.append((seen[..., :2] / depth[..., None]).reshape(-1, 2))
     return np.concatenate(points)
 
 
 def box_of(text: Standing, width_px: int, height_px: int, margin: int, beyond: int) -> Box | None:
     """The pixels that the text may touch within `margin`, and `beyond` the frame; None if there are none."""
-    points = extent_of(text)
+    points = text.extent
     if not np.isfinite(points).all():
         return -beyond, -beyond, width_px + beyond, height_px + beyond
     return box_around(points, width_px, height_px, margin, beyond)
