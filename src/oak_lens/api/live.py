@@ -203,7 +203,9 @@ class Playing:
                 with self._wake:
                     if self._next < self._clock:
                         # Late: pass over what could not be shown in time any more, and over what would be too late when it is painted.
-                        self._next = self._clock + ceil(self._spent / self._timeline.rate.frame_ticks * TICKS_PER_SECOND)
+                        # No farther than is sent ahead, or after one frame that took long nothing would come until the clock is there.
+                        late = ceil(self._spent / self._timeline.rate.frame_ticks * TICKS_PER_SECOND)
+                        self._next = self._clock + min(late, AHEAD // 2)
                     while len(waiting) < PAINT_THREADS and self._next < min(self._last, self._clock + AHEAD):
                         waiting.append((self._next, self._pool.submit(self._paint, self._next)))
                         self._next += 1
