@@ -116,6 +116,21 @@ def test_titles_details_own_fonts_and_pasted_texts(page: Page) -> None:
     page.keyboard.press("Escape")
     document = call(page, "GET", f"/api/projects/{project_id(page)}")["document"]
     assert document["details"]["place"] == "Ossel Ridge"
+    # It is called what it says, and chosen by its lane it is seen in the list, in its group; a lock of the group keeps it where it is.
+    page.get_by_role("button", name="Lock Slate plaque").click()
+    page.get_by_role("region", name="Lanes").get_by_role("button", name=re.compile("^Ossel Ridge")).first.click()
+    expect(page.locator("[data-outline=locked]")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^(Turn|Size) "))).to_have_count(0)
+    row = page.get_by_role("list", name="Layers, topmost first").get_by_role("button", name="Ossel Ridge", exact=True)
+    expect(row).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_label("Details", exact=True)).to_contain_text("Text: Ossel Ridge")
+    # What a spread does not use is not offered.
+    motion = part(page, "Motion").locator("div.border-l").first
+    motion.get_by_label("What moves by itself").select_option("letter")
+    motion.get_by_label("Pace of the move").select_option("in")
+    expect(motion.get_by_label("Order", exact=True)).to_be_visible()
+    motion.get_by_label("What moves by itself").select_option("all")
+    expect(motion.get_by_label("Order", exact=True)).to_have_count(0)
     # Text from elsewhere becomes a text of its own.
     page.get_by_role("list", name="Layers, topmost first").focus()
     page.evaluate(

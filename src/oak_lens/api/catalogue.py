@@ -19,7 +19,7 @@ from ..core.looks import DRAWN_PARTS, LOOK_PARTS, SHIPPED_LOOKS, TEXT_PARTS, TEX
 from ..core.looks.controls import control_specs
 from ..core.looks.parameters import catalogue_entry
 from ..core.moves import BUILTIN as MOVES
-from ..core.moves import ORDERS, UNITS
+from ..core.moves import PACES, Spread
 from ..core.stage import STAGE_PARTS
 from ..core.time import RATES, TICKS_PER_SECOND
 from ..core.titles import BUILTIN as TITLES
@@ -56,17 +56,21 @@ def _catalogue() -> dict[str, Any]:
         text_parts=[_part(*part) for part in TEXT_PARTS],
         text_styles=[m.ChoiceModel(id=i, label=s.name, help=s.help) for i, s in TEXT_STYLES],
         titles=[m.TitleModel(id=t.id, label=t.name, help=t.help, texts=t.texts, words=t.words) for t in TITLES],
-        families=[m.FamilyModel(id=f.id, label=f.name, kind=f.kind, scripts=list(f.scripts), weights=f.weights, italic=f.italic) for f in FACES],
+        families=[
+            m.FamilyModel(id=f.id, label=f.name, kind=f.kind, scripts=list(f.scripts), weights=f.weights, italic=f.italic) for f in FACES
+        ],
         text_details=[m.ChoiceModel(id=i, label=label) for i, label in DETAILS],
-        units=[m.ChoiceModel(id=i, label=label) for i, label in UNITS],
-        orders=[m.ChoiceModel(id=i, label=label) for i, label in ORDERS],
+        spread=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Spread)],
+        paces=[m.ChoiceModel(id=i, label=label) for i, label in PACES],
         drawn_parts=[_part(*part) for part in DRAWN_PARTS],
         layer_kinds=[m.LayerKindModel(id=k.id, label=k.label, details=list(k.details)) for k in LAYER_KINDS],
         controls=[m.ParameterModel(**catalogue_entry(c)) for c in control_specs((*CONTROLS, *EXPORT_CONTROLS))],
         placement=[m.ParameterModel(**catalogue_entry(p)) for p in parameters_of(Placement)],
         stage_parts=[_part(*part) for part in STAGE_PARTS],
         moves=[
-            m.MoveModel(id=i, label=x.name, exit_label=x.exit_name, help=x.help, kind=x.kind, sided=x.sided, length=x.length, spread=x.spread)
+            m.MoveModel(
+                id=i, label=x.name, exit_label=x.exit_name, help=x.help, kind=x.kind, sided=x.sided, length=x.length, spread=x.spread
+            )
             for i, x in MOVES
         ],
         looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],

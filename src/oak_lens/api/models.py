@@ -183,7 +183,8 @@ class MediaStateModel(Answer):
 
 class AppliedModel(Answer):
     """Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
-    `shadow`, `correction`, `fit`), each by its index in `values`; and under `differing`, of both, which parts are not as a new one has them."""
+    `shadow`, `correction`, `fit`; of texts `said`, the beginning of what they say), each by its index in `values`; and under `differing`, of
+    both, which parts are not as a new one has them."""
 
     values: list[Any]
     scenes: dict[str, dict[str, int]]
@@ -635,8 +636,8 @@ class CatalogueAnswer(Answer):
     titles: list[TitleModel]
     families: list[FamilyModel]
     text_details: list[ChoiceModel]
-    units: list[ChoiceModel]
-    orders: list[ChoiceModel]
+    spread: list[ParameterModel]
+    paces: list[ChoiceModel]
     layer_kinds: list[LayerKindModel]
     controls: list[ParameterModel]
     looks: list[ChoiceModel]

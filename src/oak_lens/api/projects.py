@@ -5,7 +5,7 @@ from dataclasses import asdict
 
 from flask import Response, request
 
-from ..core.document import Document, applied
+from ..core.document import Document, applied, holding_details
 from ..core.edits import HEAD_FIELDS, apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
@@ -105,6 +105,7 @@ def _applied(document: Document, containers: Iterable[str] | None = None) -> m.A
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
+    touched = dict.fromkeys((*change.scenes, *(change.groups or ()), *holding_details(edited.document)))
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         **{name: getattr(change, name) for name in HEAD_FIELDS},
@@ -112,7 +113,7 @@ def _edited(edited: Edited) -> Response:
         scenes=change.scenes,
         timeline=timeline_model(timeline),
         marks=changed_marks(edited.before, edited.document),
-        applied=_applied(edited.document, None if edited.before is None or change.looks or change.styles or change.defaults else (*change.scenes, *(change.groups or ()))),
+        applied=_applied(edited.document, None if edited.before is None or change.looks or change.styles or change.defaults else touched),
         undo=edited.undo,
         redo=edited.redo,
     )

@@ -195,15 +195,19 @@ def test_a_dragged_layer_snaps_to_lines_near_it_and_says_which(base: Document) -
     assert bounds_of(placed(onto, "b"))[0] == pytest.approx((0.61 - 0.5) * 16 / 9)
 
 
-def test_locked_layers_are_not_dragged(base: Document) -> None:
-    locked = edited(base, {"edit": "set_layers", "layers": [A], "locked": True})
-    for edit in (
-        {"edit": "drag_layer", **A, "handle": "inside", "start": [0, 0], "end": [1, 1]},
-        {"edit": "nudge_layers", "layers": [A], "by": [0.1, 0]},
+def test_locked_layers_and_those_in_locked_groups_are_not_dragged(base: Document) -> None:
+    grouped = edited(base, {"edit": "group_layers", "layers": [A], "id": "g", "name": "Pair"})
+    for locked in (
+        edited(base, {"edit": "set_layers", "layers": [A], "locked": True}),
+        edited(grouped, {"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "g"}], "locked": True}),
     ):
-        with pytest.raises(InvalidEdit) as caught:
-            edited(locked, edit)
-        assert caught.value.code == "edit.locked"
+        for edit in (
+            {"edit": "drag_layer", **A, "handle": "inside", "start": [0, 0], "end": [1, 1]},
+            {"edit": "nudge_layers", "layers": [A], "by": [0.1, 0]},
+        ):
+            with pytest.raises(InvalidEdit) as caught:
+                edited(locked, edit)
+            assert caught.value.code == "edit.locked"
 
 
 def test_a_replaced_picture_keeps_all_else(base: Document) -> None:

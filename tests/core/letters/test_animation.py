@@ -7,13 +7,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oak_lens.core.document import Document, Media, dump_document, filled
+from oak_lens.core.document import Document, Media, called, dump_document, filled, holding_details
 from oak_lens.core.document.filling import dated
 from oak_lens.core.draw import Lettering
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit, OakError
 from oak_lens.core.evaluate import as_written, scene_at, staged, text_findings, timeline_of, written_text
-from oak_lens.core.moves import BUILTIN, ORDERS, UNITS, Spread, progress
+from oak_lens.core.moves import BUILTIN, ORDERS, PACES, UNITS, Spread, clocked, progress
+from oak_lens.core.moves.paces import paced
 from oak_lens.core.paint import Painter
 from oak_lens.core.time import ticks
 from oak_lens.core.titles import BUILTIN as TITLES
@@ -86,6 +87,9 @@ def test_units_come_in_their_order_and_the_last_ends_exactly(unit: Any, order: A
         before = now
     assert (before == 1.0).all() and (progress(spread, places, 0.0) == 0.0).all()
     document = made({"edit": "use_move", "to": [TEXT], "slot": "entrance", "move": "dawn", "use": {"spread": {"unit": unit, "order": order, "overlap": 0.2}}}, words="First light\nover the ridge\nof Ossel")
+    # Of a spread, what is not said stays as it is.
+    document = apply_edits(document, parse_edits([{"edit": "set_move_use", "to": [TEXT], "slot": "entrance", "use": {"spread": {"seed": 5}}}]))
+    assert document.scenes["s"].layers["t"].entrance.spread == Spread(unit=unit, order=order, overlap=0.2, seed=5)  # type: ignore[union-attr]
     opacities = [p.opacity for p in lettering(document, ticks(0.8)).parts]
     assert len(set(opacities)) == 1 if unit == "all" else len(set(opacities)) >= 2
 
@@ -117,6 +121,29 @@ def test_an_offset_under_an_animated_text_moves_all_of_it_and_depth_takes_letter
     assert lettering(made(*keys), 0).block.runs[0].choice.weight == 900
 
 
+@pytest.mark.parametrize("pace", [i for i, _ in PACES])
+def test_a_pace_runs_with_the_clock_and_reaches_both_ends(pace: Any) -> None:
+    shares = np.linspace(0, 1, 41).tolist()
+    passed = [paced(pace, share) for share in shares]
+    assert passed[0] == 0.0 and passed[-1] == 1.0 and passed == sorted(passed)
+    assert [clocked(pace, p) for p in passed] == pytest.approx(shares, abs=1e-5)
+
+    def opacities(*, slot: str, by: str, at: int) -> list[float]:
+        use = {"pace": by, "length": ticks(2), "spread": {"overlap": 1.0}}
+        return [p.opacity for p in lettering(made({"edit": "use_move", "to": [TEXT], "slot": slot, "move": "dawn", "use": use}), at).parts]
+
+    # A slow start has done less by the half of an entrance, and of an exit, too; with or without letters.
+    early = np.mean(opacities(slot="entrance", by=pace, at=ticks(0.6))) - np.mean(opacities(slot="entrance", by="none", at=ticks(0.6)))
+    late = np.mean(opacities(slot="exit", by=pace, at=LENGTH - ticks(1.4))) - np.mean(opacities(slot="exit", by="none", at=LENGTH - ticks(1.4)))
+    sign = {"none": 0.0, "in": -1.0, "out": 1.0, "both": -1.0}[pace]
+    assert (np.sign(early), np.sign(late)) == (sign, -sign)
+    # As keyframes, a move is where its pace had it at each of its keys.
+    keyed = made({"edit": "use_move", "to": [TEXT], "move": "drift", "use": {"pace": pace}}, {"edit": "unlink_move", "to": [TEXT]})
+    linked = made({"edit": "use_move", "to": [TEXT], "move": "drift", "use": {"pace": pace}})
+    for at in (0, LENGTH):
+        assert (painted(keyed, at) == painted(linked, at)).all()
+
+
 def test_motion_blur_knows_where_letters_are_when_the_shutter_closes() -> None:
     document = made({"edit": "use_move", "to": [TEXT], "slot": "entrance", "move": "shuttle"}, {"edit": "set_scenes", "ids": ["s"], "shutter": 180})
     items = scene_at(document, "s", ticks(0.3), LENGTH).items
@@ -133,6 +160,7 @@ def test_details_are_filled_in_where_they_stand_and_what_is_wrong_is_said() -> N
     assert shown.unknown == ("nobody",) and shown.empty == ("place",)
     (finding,) = text_findings(document, timeline_of(document))
     assert (finding.unknown, finding.empty) == (("nobody",), ("place",))
+    assert called(document, layer, "s") == "Untitled film · M. Lund · 1/1 Opening · " and holding_details(document) == ("s",)  # type: ignore[arg-type]
     assert dated("no date", "y") == "no date" and dated(None, "y") == ""
     # While it is written its details are as they were typed, and each letter knows its place.
     writing = as_written(document, "s", "t")

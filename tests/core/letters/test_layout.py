@@ -163,6 +163,17 @@ def test_runs_have_their_own_face_and_size_and_places_are_those_of_the_written_t
     assert large > 1.4 * small
 
 
+@pytest.mark.parametrize("wrap", ["none", "box"])
+def test_a_detail_is_set_as_the_same_words_typed(wrap: Any) -> None:
+    words, setting = "First Light at Ossel Ridge", Setting(wrap=wrap, letter_spacing=0.1, across="both")
+    typed, filled = (
+        lay_out(Block((Run(words, Choice("inter", 400, False), sources=sources),), setting, width=6.0)) for sources in (None, (0,) * len(words))
+    )
+    assert (filled.glyphs, filled.box) == (typed.glyphs, typed.box) and len(filled.lines) == len(typed.lines) == (1 if wrap == "none" else 3)
+    assert [(c.x0, c.x1, c.word, c.line) for c in filled.clusters] == [(c.x0, c.x1, c.word, c.line) for c in typed.clusters]
+    assert {(c.start, c.stop) for c in filled.clusters} == {(0, 1)}
+
+
 def test_letters_that_nobody_has_are_told_and_faces_that_stand_in() -> None:
     found = lay_out(block("a\U000e1234星", "caveat"))
     assert "星" in found.stood_in and "星" not in found.missing

@@ -928,7 +928,8 @@ export interface components {
         /**
          * AppliedModel
          * @description Values that may be inherited, as they apply: of scenes (`hold`, `shutter`, `join`, `backdrop`) and layers (by `container/layer`: `mount`,
-         *     `shadow`, `correction`, `fit`), each by its index in `values`; and under `differing`, of both, which parts are not as a new one has them.
+         *     `shadow`, `correction`, `fit`; of texts `said`, the beginning of what they say), each by its index in `values`; and under `differing`, of
+         *     both, which parts are not as a new one has them.
          */
         AppliedModel: {
             /** Layers */
@@ -1408,8 +1409,8 @@ export interface components {
             natures: {
                 [key: string]: string;
             };
-            /** Orders */
-            orders: components["schemas"]["ChoiceModel"][];
+            /** Paces */
+            paces: components["schemas"]["ChoiceModel"][];
             /** Placement */
             placement: components["schemas"]["ParameterModel"][];
             /** Qualities */
@@ -1423,6 +1424,8 @@ export interface components {
                 string,
                 number
             ][];
+            /** Spread */
+            spread: components["schemas"]["ParameterModel"][];
             /** Stage Parts */
             stage_parts: components["schemas"]["LookPartModel"][];
             /** Text Details */
@@ -1435,8 +1438,6 @@ export interface components {
             ticks_per_second: number;
             /** Titles */
             titles: components["schemas"]["TitleModel"][];
-            /** Units */
-            units: components["schemas"]["ChoiceModel"][];
         };
         /**
          * ChangeBeats
@@ -3552,7 +3553,8 @@ export interface components {
          * LayerGeometry
          * @description A layer's outline with its mount: corners (top left, then clockwise), in fractions of the frame from its top left.
          *
-         *     `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window.
+         *     `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window. `locked`: it, or
+         *     a group that it is in, must not be moved.
          */
         LayerGeometry: {
             /** Container */
@@ -3564,6 +3566,8 @@ export interface components {
             ][];
             /** Layer */
             layer: string;
+            /** Locked */
+            locked: boolean;
             /** Parent */
             parent: string | null;
             /** Picture */
@@ -4274,8 +4278,8 @@ export interface components {
         /**
          * MoveUse
          * @description A move on a thing. `strength` scales it, `length` and `delay` (ticks) place it in time, `mirrored` swaps left and right,
-         *     `backwards` plays it from its end. An exit's delay counts back from the end. `spread`: how it reaches the letters of a text; None: as a
-         *     whole.
+         *     `backwards` plays it from its end. An exit's delay counts back from the end. `pace`: how its time passes, of each part of a text that it
+         *     reaches by itself. `spread`: how it reaches the letters of a text; None: as a whole.
          */
         MoveUse: {
             /**
@@ -4300,6 +4304,12 @@ export interface components {
             mirrored: boolean;
             /** Move */
             move: string;
+            /**
+             * Pace
+             * @default none
+             * @enum {string}
+             */
+            pace: "none" | "in" | "out" | "both";
             /**
              * Side
              * @default left
@@ -6016,7 +6026,7 @@ export interface components {
         };
         /**
          * SetMoveUse
-         * @description Change how a move is used on every target that has one in the slot.
+         * @description Change how a move is used on every target that has one in the slot. Of `spread`, what is not said stays as it is.
          */
         SetMoveUseGiven: {
             /** @constant */

@@ -16,6 +16,8 @@ export type Applied = {
   ink?: Values
   panel?: Values
   fit?: string
+  /** The beginning of what a text says, its details filled in. */
+  said?: string
   differing?: string[]
 }
 

@@ -6,6 +6,18 @@ test('words are found by their beginnings, in any order, best first', () => {
   expect(found('key all', labels, (l) => l)).toEqual(['Choose all keyframes'])
   expect(found('dissolve', labels, (l) => l)).toEqual(['Join: Dissolve', 'Additive dissolve'])
   expect(found('', labels, (l) => l)).toEqual(labels)
+  const called = [
+    { label: 'Add a text', words: 'title' },
+    { label: 'Add a title', words: '' },
+  ]
+  expect(
+    found(
+      'title',
+      called,
+      (c) => c.label,
+      (c) => c.words,
+    ).map((c) => c.label),
+  ).toEqual(['Add a title', 'Add a text'])
   expect(fitness('nothing like it', 'Undo')).toBe(0)
 })
 

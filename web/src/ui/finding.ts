@@ -12,12 +12,12 @@ export function fitness(typed: string, text: string): number {
   return sum / wanted.length
 }
 
-/** What fits, the best first; those that fit alike stay in their order. */
-export function found<T>(typed: string, entries: T[], text: (entry: T) => string): T[] {
+/** What fits, the best first; of those that fit alike, those that are called so before those with other words for it. */
+export function found<T>(typed: string, entries: T[], called: (entry: T) => string, words: (entry: T) => string = () => ''): T[] {
   return entries
-    .map((entry, place) => ({ entry, place, fit: fitness(typed, text(entry)) }))
+    .map((entry, place) => ({ entry, place, fit: fitness(typed, `${called(entry)} ${words(entry)}`), own: fitness(typed, called(entry)) }))
     .filter((e) => e.fit > 0)
-    .sort((a, b) => b.fit - a.fit || a.place - b.place)
+    .sort((a, b) => b.fit - a.fit || b.own - a.own || a.place - b.place)
     .map((e) => e.entry)
 }
 

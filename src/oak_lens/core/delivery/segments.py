@@ -18,7 +18,7 @@ LONGEST_FRAMES = 150
 PALETTE_PIXELS = 64_000_000
 """A palette is found from all frames of a segment, which are held in memory for it: so many pixels at most."""
 
-CODING_VERSION = 6
+CODING_VERSION = 7
 """Raised when painting or coding changes what the same draw lists look like; `golden/coding.json` of the tests holds it to that."""
 
 

@@ -2,11 +2,10 @@
 
 from .applied import Applied, applied
 from .blends import BLENDS, Blend
-from .filling import DETAILS, Filled, filled
+from .filling import DETAILS, Filled, filled, holding_details
 from .following import OwnerRef, followed, owner_at, with_owner_at
 from .inheritance import (
     base_value,
-    called,
     look_of,
     move_of,
     photos_of,
@@ -38,17 +37,8 @@ from .layers import (
 )
 from .links import LINKABLE, LOOKED, Linkable, ProjectField, followed_value, sources_of, values_of
 from .media import Area, Clip, Media, straightened_share
-from .models import (
-    SCHEMA_VERSION,
-    Defaults,
-    Document,
-    Ends,
-    Frame,
-    Guide,
-    OwnFont,
-    Poster,
-    SharedGroup,
-)
+from .models import SCHEMA_VERSION, Defaults, Document, Ends, Frame, Guide, OwnFont, Poster, SharedGroup
+from .naming import called
 from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 from .placing import Placement, Window
@@ -90,6 +80,7 @@ __all__ = [
     "LAYER_KINDS",
     "LayerKind",
     "called",
+    "holding_details",
     "shared_of",
     "SoundFile",
     "Song",

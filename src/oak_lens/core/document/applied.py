@@ -7,8 +7,9 @@ from typing import Any
 
 from .differing import differing
 from .inheritance import resolved_hold, resolved_join, resolved_part, resolved_shutter
-from .layers import KIND_OF, PhotoLayer
+from .layers import KIND_OF, PhotoLayer, TextLayer
 from .models import Document
+from .naming import said
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,5 +49,7 @@ def applied(document: Document, containers: Iterable[str] | None = None) -> Appl
             found = {part: place(resolved_part(document, layer, part)) for part in KIND_OF[layer.kind].inherited}
             if isinstance(layer, PhotoLayer):
                 found["fit"] = place(layer.fit or document.defaults.fit)
+            elif isinstance(layer, TextLayer):
+                found["said"] = place(said(document, layer, key))
             layers[f"{key}/{layer_id}"] = {**found, "differing": place(differing(layer))}
     return Applied(values, scenes, layers)

@@ -4,7 +4,7 @@ import re
 from dataclasses import dataclass
 
 from .inheritance import photos_of
-from .layers import TextLayer
+from .layers import Layer, TextLayer
 from .models import Document
 from .ordering import in_order
 from .texts import Span
@@ -79,6 +79,16 @@ def filled(document: Document, layer: TextLayer, container: str | None) -> Fille
         spans.append(FilledSpan(span, "".join(pieces), tuple(sources)))
         at += len(span.text)
     return Filled(tuple(spans), tuple(unknown), tuple(empty))
+
+
+def holding_details(document: Document) -> tuple[str, ...]:
+    """Scenes and shared groups with a text that names details: what they say changes with the rest of the document."""
+    found = [key for key, scene in document.scenes.items() if any(map(_names_details, scene.layers.values()))]
+    return (*found, *(key for key, group in document.groups.items() if any(map(_names_details, group.layers.values()))))
+
+
+def _names_details(layer: Layer) -> bool:
+    return isinstance(layer, TextLayer) and layer.filled and any("{" in span.text for span in layer.text)
 
 
 def detail_value(document: Document, container: str | None, name: str, pattern: str | None) -> str | None:

@@ -9,7 +9,6 @@ from .layers import KIND_OF, GroupLayer, Layer, PhotoLayer, TextLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 from .properties import Property
-from .texts import written
 
 
 def resolved_hold(document: Document, scene: Scene) -> int:
@@ -84,13 +83,6 @@ def resolved_text(document: Document, layer: TextLayer) -> tuple[Setting, Ink, P
 def photos_of(scene: Scene | SharedGroup) -> list[tuple[str, PhotoLayer]]:
     """(layer id, photo) of a scene, lowest first, those in groups included."""
     return [(k, layer) for k, layer in in_order(scene.layers) if isinstance(layer, PhotoLayer)]
-
-
-def called(document: Document, layer: Layer) -> str:
-    """A layer's name: its own, that of its picture, or what its kind is called."""
-    picture = document.media[layer.media].name if isinstance(layer, PhotoLayer) else ""
-    text = " ".join(written(layer.text).split())[:40] if isinstance(layer, TextLayer) else ""
-    return layer.name or picture or text or KIND_OF[layer.kind].label
 
 
 def shared_of(layer: Layer) -> str | None:

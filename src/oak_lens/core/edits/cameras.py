@@ -14,7 +14,7 @@ from ..looks.parameters import Parameters, parameters_of
 from ..space import map_points, plane_homography, world_from_camera
 from ..stage import Stop, Travel
 from .gestures import Coordinate, Gesture, along_one_axis, stepped, turned_by
-from .placing import find_placed, moment_in, staged_in
+from .placing import moment_in, movable, staged_in
 from .registry import Edit, EditSpec, LayerRef, layer_of, merged, refused, scene_of, with_layers, with_scenes
 
 
@@ -103,9 +103,7 @@ def _layer_dragged(document: Document, edit: DragPlan, way: Any) -> Document:
     if edit.layer is None:
         raise refused("edit.no_layer", "layer", "Name the layer that is dragged.")
     layer = layer_of(document, edit.layer)
-    if layer.locked:
-        raise refused("edit.locked", edit.layer.path, "This layer is locked. Unlock it to move it.")
-    placed = find_placed(staged_in(document, edit.scene, edit.at), edit.layer)
+    placed = movable(staged_in(document, edit.scene, edit.at), edit.layer)
     own = np.linalg.inv(placed.ground.world_from_ground[:3, :3]) @ way
     placement = layer.placement
     partial = {"x": placement.x + own[0] / document.frame.aspect, "y": placement.y + own[1], "z": placement.z + own[2]}

@@ -3,7 +3,7 @@
 from ..curves import Bounce, Spring
 from ..document import Clip, Defaults, Fade, Frame, Join, LayerBase, Layout, Media, Mix, Scene, Song, View, Window
 from ..looks.controls import Control, seed_control, time_control
-from ..moves import MoveUse, Spread
+from ..moves import MoveUse
 from ..sound import Wish
 from ..stage import Stop, Travel
 from .joins import VaryJoins
@@ -37,8 +37,6 @@ CONTROLS = (
     time_control("move.stagger", UseMove, "stagger", "One by one", (0, 2), "How much later each begins than the one before", 0.05),
     seed_control("move.seed", UseMove),
     time_control("stop.stay", Stop, "stay", "Stays", (0, 10)),
-    Control("spread.overlap", Spread, "overlap", "Overlap", 1, "%", 0.01, help="0: one after the other; 100: all at once"),
-    seed_control("spread.seed", Spread),
     Control("stop.fills", Stop, "fills", "Fills", 1, "%", 0.01, (0.1, 2), help="How much of the frame it fills"),
     Control("travel.draws_back", Travel, "draws_back", "Draws back", 0.01, usual=(0, 1), help="How far the camera rises on its way from stop to stop"),
     Control("spring.stiffness", Spring, "stiffness", "Stiffness", 10, usual=(40, 1000)),

@@ -10,7 +10,7 @@ from ..document import Document, Layer, LayerBase, Scene, TextLayer, faults_from
 from ..document.models import broken_links
 from ..document.records import Id
 from ..errors import InvalidEdit
-from ..moves import PATHS, SHIPPED, Move, MoveUse, Side
+from ..moves import PATHS, SHIPPED, Move, MoveUse, Side, Spread, clocked
 from ..moves.motion import lane_sided
 from .lanes import KeyRef, LaneRef, keys_by_lane, length_of, owner_of, with_owner
 from .registry import Edit, EditSpec, containers, fresh, refused
@@ -115,7 +115,7 @@ def _ruled(use: MoveUse, edit: UseMove, move: Move, number: int, chance: np.rand
 
 
 def _copied(document: Document, ref: LaneRef, owner: Layer | Scene, use: MoveUse) -> Document:
-    """The move's lanes as the owner's own, over the time the move would take."""
+    """The move's lanes as the owner's own, over the time the move would take: keys where it passes them, also by a pace of its own."""
     move = move_of(document, use)
     if use.spread is not None:
         raise refused("edit.kind", ref.path, "This move reaches letters one after another and can only be linked.")
@@ -133,15 +133,20 @@ def _copied(document: Document, ref: LaneRef, owner: Layer | Scene, use: MoveUse
         for at, key_id in key_times(lane.keys, takes):
             key = lane.keys[key_id]
             at = takes - at if use.backwards else at
+            at = round(clocked(use.pace, at / max(takes, 1)) * takes)
             whole = not own and not use.delay
-            keys[key_id] = key if whole and not use.backwards else anchored(key, use.delay + at, length, "fraction" if whole else "start")
+            keys[key_id] = (
+                key
+                if whole and not use.backwards and use.pace == "none"
+                else anchored(key, use.delay + at, length, "fraction" if whole else "start")
+            )
         lanes[name] = lane.model_copy(update={"keys": keys})
     slot = "camera_move" if isinstance(owner, Scene) else "move"
     return with_owner(document, ref, owner.model_copy(update={"animation": lanes, slot: None}))
 
 
 class SetMoveUse(Edit):
-    """Change how a move is used on every target that has one in the slot."""
+    """Change how a move is used on every target that has one in the slot. Of `spread`, what is not said stays as it is."""
 
     to: list[Target] = Field(min_length=1, max_length=5000)
     slot: Slot = "move"
@@ -156,7 +161,12 @@ def set_move_use(document: Document, edit: SetMoveUse) -> Document:
         present = getattr(owner, field)
         if present is not None:
             took = True
-            use = _use({**present.model_dump(), **edit.use}, f"{target.ref.path}.{field}")
+            changed = {**present.model_dump(), **edit.use}
+            if isinstance(changed["spread"], dict):
+                # Some of a spread: the rest stays as it is, or as the move would reach letters by itself.
+                base = present.spread or move_of(document, present).spread or Spread()
+                changed["spread"] = {**base.model_dump(), **changed["spread"]}
+            use = _use(changed, f"{target.ref.path}.{field}")
             document = with_owner(document, target.ref, owner.model_copy(update={field: use}))
     if not took:
         raise refused("edit.no_move", edit.to[0].ref.path, "None of these has a move there.")
@@ -247,7 +257,9 @@ def remove_move(document: Document, edit: RemoveMove) -> Document:
             use = owner.camera_move if isinstance(owner, Scene) else owner.move
             if use is not None and use.move == edit.id and use.spread is not None:
                 # Keyframes cannot say how it reaches letters.
-                document = with_owner(document, LaneRef(scene=container_id, layer=layer_id, property=""), owner.model_copy(update={"move": None}))
+                document = with_owner(
+                    document, LaneRef(scene=container_id, layer=layer_id, property=""), owner.model_copy(update={"move": None})
+                )
             elif use is not None and use.move == edit.id:
                 ref = LaneRef(scene=container_id, layer=layer_id, property="")
                 document = _copied(document, ref, owner_of(document, ref), use)

@@ -48,11 +48,9 @@ class DragLayer(Gesture):
 def drag_layer(document: Document, edit: DragLayer) -> Document:
     ref = LayerRef(scene=edit.scene, layer=edit.layer)
     layer = layer_of(document, ref)
-    if layer.locked:
-        raise refused("edit.locked", ref.path, "This layer is locked. Unlock it to move it.")
     seen_in = edit.on or edit.scene
     stage = staged_in(document, seen_in, edit.at)
-    placed = find_placed(stage, ref)
+    placed = movable(stage, ref)
     if edit.target == "picture" or edit.handle.startswith("edge"):
         if not isinstance(layer, PhotoLayer) or layer.window is None:
             raise refused("edit.no_window", ref.path, "This layer has no window. Give the photo a window first.")
@@ -81,6 +79,16 @@ def find_placed(stage: Staged, ref: LayerRef) -> Placed:
     placed = stage.find(ref.scene, ref.layer)
     if placed is None:
         raise refused("edit.no_layer", ref.path, "This layer is not seen in the scene it was dragged in.")
+    return placed
+
+
+def movable(stage: Staged, ref: LayerRef) -> Placed:
+    """A layer that may be moved. Raises InvalidEdit where it, or a group that it is in, is locked."""
+    placed = find_placed(stage, ref)
+    if placed.layer.locked:
+        raise refused("edit.locked", ref.path, "This layer is locked. Unlock it to move it.")
+    if placed.locked:
+        raise refused("edit.locked", ref.path, "This layer is in a group that is locked. Unlock the group to move it.")
     return placed
 
 
@@ -285,11 +293,7 @@ def nudge_layers(document: Document, edit: NudgeLayers) -> Document:
 
 def _placed_all(document: Document, edit: ArrangedLayers) -> list[Placed]:
     stage = staged_in(document, edit.on or edit.layers[0].scene, edit.at)
-    found = [find_placed(stage, ref) for ref in edit.layers]
-    locked = [p for p in found if p.layer.locked]
-    if locked:
-        raise refused("edit.locked", f"layers.{locked[0].layer_id}", "One of these layers is locked. Unlock it to move it.")
-    return found
+    return [movable(stage, ref) for ref in edit.layers]
 
 
 def _shifted(document: Document, found: list[Placed], shifts: list[tuple[float, float]]) -> Document:

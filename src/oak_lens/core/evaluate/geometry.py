@@ -20,7 +20,8 @@ Points = tuple[tuple[float, float], ...]
 class LayerGeometry:
     """A layer's outline with its mount: corners (top left, then clockwise), in fractions of the frame from its top left.
 
-    `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window.
+    `window`: the photo's window within its mount; `picture`: the whole picture behind it, where it can be moved in the window. `locked`: it, or
+    a group that it is in, must not be moved.
     """
 
     container: str
@@ -29,6 +30,7 @@ class LayerGeometry:
     corners: Points
     window: Points
     picture: Points
+    locked: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +81,8 @@ def layer_geometry(stage: Staged) -> list[LayerGeometry]:
             window = fractions(map_points(placed.frame_from_plane, rectangle_corners(content.width, content.height)))
             shown = _plane_from_shown(document, placed.layer, placed.standing)
             picture = fractions(map_points(placed.frame_from_plane @ shown, rectangle_corners(1.0, 1.0)))
-        found.append(LayerGeometry(placed.container, placed.layer_id, placed.layer.parent, fractions(outline_of(placed)), window, picture))
+        corners = fractions(outline_of(placed))
+        found.append(LayerGeometry(placed.container, placed.layer_id, placed.layer.parent, corners, window, picture, placed.locked))
     return found
 
 

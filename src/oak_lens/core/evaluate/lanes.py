@@ -168,7 +168,7 @@ def _row(
         part = name.partition(".")[0].capitalize()
     curve = _curve(document, lane, base, name, length) if f"{container}/{layer_id or ''}/{name}" in opened else None
     return LaneRow(
-        container, layer_id, name, "" if isinstance(owner, Scene) else called(document, owner),
+        container, layer_id, name, "" if isinstance(owner, Scene) else called(document, owner, container),
         f"{part} {label[:1].lower()}{label[1:]}" if part else label,
         "view" if isinstance(lane, ViewLane) else lane.kind,
         prop.spec.unit if prop else "", prop.spec.scale if prop else 1.0, base, *_range(prop), tuple(marks),
@@ -216,9 +216,9 @@ def scene_bars(document: Document, scene_id: str, length: int) -> list[Bar]:
     if scene.travel is not None:
         for (_, stop), (arrives, leaves) in zip(in_order(scene.travel.stops), stop_times(document, scene, length), strict=True):
             at = scene.layers.get(stop.layer) if stop.layer else None
-            found.append(Bar(scene_id, None, "stop", "Camera", called(document, at) if at else "Stop", arrives, leaves))
+            found.append(Bar(scene_id, None, "stop", "Camera", called(document, at, scene_id) if at else "Stop", arrives, leaves))
     for container, layer_id, layer in layers_seen(document, scene_id):
-        name = called(document, layer)
+        name = called(document, layer, container)
         if layer.move is not None:
             found.append(Bar(container, layer_id, "move", name, move_of(document, layer.move).name, 0, length))
         for slot, (first, last) in passages(document, layer, length).items():

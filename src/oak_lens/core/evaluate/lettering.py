@@ -12,7 +12,7 @@ from ..document import Document, TextLayer, filled, resolved_text
 from ..draw import REST, Lettering, LetterPart, Numbers9, homography_of
 from ..letters import Block, Choice, Cluster, Layout, Run, lay_out
 from ..looks import Ink, Setting, offset
-from ..moves import Offsets, Unit, add, chance, offsets_within, progress, use_moment
+from ..moves import Offsets, Unit, add, chance, offsets_within, paced_moment, progress, use_moment
 from ..space import Matrix3, Matrix4, plane_homography, scaled, swung, tipped, translated, turned
 from .motion import Beyond, Motion, SpreadUse
 from .standing import Ground, Moment, Size, Standing, beyond_frame, ground_from_layer
@@ -108,7 +108,9 @@ def _letter_of(layout: Layout) -> tuple[int, ...]:
     letter, before = -1, None
     for c in in_order:
         cluster = layout.clusters[c]
-        same = before is not None and (cluster.space or (cluster.joined and before.joined and (before.word, before.line) == (cluster.word, cluster.line)))
+        same = before is not None and (
+            cluster.space or (cluster.joined and before.joined and (before.word, before.line) == (cluster.word, cluster.line))
+        )
         if not same:
             letter += 1
         found[c] = max(letter, 0)
@@ -118,14 +120,7 @@ def _letter_of(layout: Layout) -> tuple[int, ...]:
 
 
 def letter_parts(
-    document: Document,
-    layer: TextLayer,
-    motion: Motion,
-    block: Block,
-    size: float,
-    ink: Ink,
-    frame_from_plane4: Matrix4,
-    beyond: Beyond,
+    document: Document, layer: TextLayer, motion: Motion, block: Block, size: float, ink: Ink, frame_from_plane4: Matrix4, beyond: Beyond
 ) -> tuple[tuple[LetterPart, ...], float]:
     """(what each cluster is as it moves by itself, () if all rest; how much of the panel is there).
 
@@ -176,7 +171,8 @@ def _spread_into(changes: list[Offsets], passing: SpreadUse, layout: Layout, asp
         own = {name: float(values[unit]) for name, values in scatters.items()}
         key = (float(share), tuple(own.values()))
         if key not in found:
-            found[key] = offsets_within(use, move, round(float(share) * takes), takes, aspect, beyond, own)
+            moment = paced_moment(use, passing.slot, round(float(share) * takes), takes)
+            found[key] = offsets_within(use, move, moment, takes, aspect, beyond, own)
         each.append(found[key])
     for cluster, unit in enumerate(units):
         for name, value in each[int(unit)].items():

@@ -20,7 +20,7 @@ class Placed:
 
     `ground`: what it is placed on. `standing`: what it shows, None for a group; `inner`: the ground that a group makes for its layers,
     `inside`. `frame_from_plane`: of the layer's own plane, for a group that of its ground. `in_sight`: neither hidden nor kept out by
-    another's solo.
+    another's solo; `locked`: it or a group that it is in must not be moved.
     """
 
     container: str
@@ -33,6 +33,7 @@ class Placed:
     inner: Ground | None
     frame_from_plane: Matrix3
     in_sight: bool
+    locked: bool
     inside: tuple["Placed", ...] = ()
 
 
@@ -80,18 +81,21 @@ def _placed(
     ground: Ground,
     shown: frozenset[str],
     in_sight_only: bool,
+    locked: bool = False,
 ) -> tuple[Placed, ...]:
     document, found = moment.document, []
     for layer_id, layer in in_order(layers):
         in_sight = not layer.hidden and layer_id in shown
         if layer.parent != parent or (in_sight_only and not in_sight):
             continue
-        kind = STANDS[layer.kind]
+        kind, fixed = STANDS[layer.kind], locked or layer.locked
         motion = layer_motion(document, layer, moment.at, moment.length, partial(kind.beyond, document, layer))
         now = moved_layer(document, layer, motion)
         if kind.standing is not None:
             standing = kind.standing(moment, now, motion, ground, max(now.placement.z - layer.placement.z, 0.0))
-            found.append(Placed(container, layer_id, layer, now, motion, ground, standing, None, standing.frame_from_plane, in_sight))
+            found.append(
+                Placed(container, layer_id, layer, now, motion, ground, standing, None, standing.frame_from_plane, in_sight, fixed)
+            )
             continue
         inner = ground_in(document, ground, now.placement)
         listing, listed, seen = container, layers, shown
@@ -99,9 +103,9 @@ def _placed(
         if (shared := shared_of(layer)) is not None:
             listing, listed, within = shared, document.groups[shared].layers, None
             seen = shown_layers(listed)
-        inside = _placed(moment, listing, listed, within, inner, seen, in_sight_only)
+        inside = _placed(moment, listing, listed, within, inner, seen, in_sight_only, fixed)
         plane = plane_homography(inner.frame_from_ground)
-        found.append(Placed(container, layer_id, layer, now, motion, ground, None, inner, plane, in_sight, inside))
+        found.append(Placed(container, layer_id, layer, now, motion, ground, None, inner, plane, in_sight, fixed, inside))
     return tuple(found)
 
 

@@ -105,10 +105,13 @@ class Layout:
 
 @dataclass(slots=True)
 class _Group:
-    """A cluster before it has its place. `advance` and `items` (glyph, advance, x, y) in ems of the block."""
+    """A cluster before it has its place. `start` to `stop` of the text as it was written, `at` to `end` of its paragraph as it is shown;
+    `advance` and `items` (glyph, advance, x, y) in ems of the block."""
 
     start: int
     stop: int
+    at: int
+    end: int
     letters: int
     run: int
     font: Font
@@ -268,39 +271,27 @@ def _paragraph(
         own = {item[0] for item in items}
         stretch: list[_Group] = []
         for at, letter in ((a, s) for a, s in letters if start <= a < stop):
-            source, end = characters[at][1], characters[at + len(letter) - 1][1] + 1
+            end = at + len(letter)
+            source, until = characters[at][1], characters[end - 1][1] + 1
             # Letters without a glyph of their own are one with the letter before: a ligature.
             if stretch and not own.intersection(range(at, at + len(letter))):
-                stretch[-1].stop, stretch[-1].letters = end, stretch[-1].letters + 1
+                stretch[-1].stop, stretch[-1].end, stretch[-1].letters = until, end, stretch[-1].letters + 1
                 continue
             space = letter.isspace()
             gap = setting.letter_spacing * (tag not in CURSIVE) + setting.word_spacing * space
             stretch.append(
-                _Group(source, end, 1, run, font, level, tag, space, runs[run].size, gap * runs[run].size, turned=vertical and not upright)
+                _Group(source, until, at, end, 1, run, font, level, tag, space, runs[run].size, gap * runs[run].size, turned=vertical and not upright)
             )
-        _give_items(stretch, items, characters, runs[run].size)
+        _give_items(stretch, items, runs[run].size)
         groups.extend(stretch)
-    # A break before the written character, by where that is.
-    breaks = frozenset(
-        characters[at][1] if at < len(characters) else characters[-1][1] + 1
-        for at in accumulate(len(part) for part in LineBreaker(text, block.language))
-    )
-    return _Paragraph(begins, groups, breaks)
+    return _Paragraph(begins, groups, frozenset(accumulate(len(part) for part in LineBreaker(text, block.language))))
 
 
-def _give_items(
-    stretch: list[_Group],
-    items: list[tuple[int, int, float, float, float]],
-    characters: list[Character],
-    size: float,
-) -> None:
+def _give_items(stretch: list[_Group], items: list[tuple[int, int, float, float, float]], size: float) -> None:
     """Glyphs to the cluster that their character is in."""
-    by_source: dict[int, _Group] = {}
-    for group in stretch:
-        for source in range(group.start, group.stop):
-            by_source.setdefault(source, group)
+    holding = {at: group for group in stretch for at in range(group.at, group.end)}
     for at, glyph, advance, x, y in items:
-        group = by_source.get(characters[at][1], stretch[-1])
+        group = holding.get(at, stretch[-1])
         group.advance += advance * size
         group.items = (*group.items, (glyph, advance * size, x * size, y * size))
 
@@ -383,7 +374,7 @@ def _wrapped(paragraph: _Paragraph, room: float | None, spacing: float) -> list[
     used = 0.0
     for group in paragraph.groups:
         tail.append(group)
-        if group.stop not in paragraph.stops and group is not paragraph.groups[-1]:
+        if group.end not in paragraph.stops and group is not paragraph.groups[-1]:
             continue
         solid = sum(g.advance for g in _without_spaces(tail)) - spacing
         if line and used + solid > room:

@@ -1,8 +1,22 @@
 """Moves: reusable motion, relative to what it moves. One constant a move, listed in `BUILTIN`."""
 
 from . import cameras, drifts, entrances, landings, letters, swells, turns
-from .motion import FACTORS, PATHS, Offsets, Slot, add, joined, lane_offsets, offsets_within, use_moment, use_offsets, used_length
+from .motion import (
+    FACTORS,
+    PATHS,
+    Offsets,
+    Slot,
+    add,
+    joined,
+    lane_offsets,
+    offsets_within,
+    paced_moment,
+    use_moment,
+    use_offsets,
+    used_length,
+)
 from .move import BEYOND, Move, MoveUse, Side
+from .paces import PACES, clocked
 from .spread import ORDERS, UNITS, Order, Spread, Unit, chance, progress
 
 BUILTIN: tuple[tuple[str, Move], ...] = (
@@ -66,6 +80,9 @@ __all__ = [
     "joined",
     "lane_offsets",
     "offsets_within",
+    "PACES",
+    "clocked",
+    "paced_moment",
     "progress",
     "use_moment",
     "use_offsets",

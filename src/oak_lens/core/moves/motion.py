@@ -6,6 +6,7 @@ from typing import Literal
 from ..curves import AnyLane, PathLane, lerp_number, path_point, sample
 from ..time import TICKS_PER_SECOND
 from .move import BEYOND, Move, MoveUse
+from .paces import paced
 
 Offsets = dict[str, float]
 """By property: how much is added, or for factors, how often it is multiplied."""
@@ -69,7 +70,7 @@ def use_offsets(
     `beyond`: how far (left, up, right, down; fractions of the frame) the thing must go to be just out of sight.
     """
     local, takes = use_moment(use, move, slot, at, length)
-    return offsets_within(use, move, local, takes, aspect, beyond)
+    return offsets_within(use, move, paced_moment(use, slot, local, takes), takes, aspect, beyond)
 
 
 def use_moment(use: MoveUse, move: Move, slot: Slot, at: int, length: int) -> tuple[int, int]:
@@ -80,6 +81,15 @@ def use_moment(use: MoveUse, move: Move, slot: Slot, at: int, length: int) -> tu
     local = at - delay if slot != "exit" else length - delay - at
     local = min(max(local, 0), takes)
     return (takes - local if use.backwards else local), takes
+
+
+def paced_moment(use: MoveUse, slot: Slot, local: int, takes: int) -> int:
+    """Ticks into a move by the use's own pace, which runs with the clock: in an exit, or backwards, from the move's end."""
+    if use.pace == "none" or takes < 1:
+        return local
+    from_end = (slot == "exit") != use.backwards
+    passed = paced(use.pace, 1.0 - local / takes if from_end else local / takes)
+    return round((1.0 - passed if from_end else passed) * takes)
 
 
 def offsets_within(

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..curves import AnyLane
 from ..time import TICKS_PER_SECOND
+from .paces import Pace
 from .spread import Spread
 
 Kind = Literal["move", "entrance", "camera"]
@@ -39,8 +40,8 @@ class Move(BaseModel):
 
 class MoveUse(BaseModel):
     """A move on a thing. `strength` scales it, `length` and `delay` (ticks) place it in time, `mirrored` swaps left and right,
-    `backwards` plays it from its end. An exit's delay counts back from the end. `spread`: how it reaches the letters of a text; None: as a
-    whole."""
+    `backwards` plays it from its end. An exit's delay counts back from the end. `pace`: how its time passes, of each part of a text that it
+    reaches by itself. `spread`: how it reaches the letters of a text; None: as a whole."""
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
@@ -51,4 +52,5 @@ class MoveUse(BaseModel):
     side: Side = "left"
     mirrored: bool = False
     backwards: bool = False
+    pace: Pace = "none"
     spread: Spread | None = None

@@ -5,9 +5,10 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict, Field
 
-from ..curves import EASES, EaseName, Keyframe, NumberLane, eased_keys, lerp_number, sample
+from ..curves import EaseName
+from ..looks.parameters import Parameters, choice, number, percentage
+from .paces import PACES, paced
 
 Unit = Literal["letter", "word", "line", "all"]
 Order = Literal["forwards", "backwards", "from_middle", "to_middle", "any"]
@@ -20,21 +21,19 @@ ORDERS: tuple[tuple[Order, str], ...] = (
     ("to_middle", "To the middle"),
     ("any", "Any order"),
 )
-RHYTHM_TICKS = 1_000_000
-"""How finely the rhythm's curve is read."""
+BY_PARTS = ("unit", ("letter", "word", "line"))
+"""When there is something that could come one after another."""
 
 
-class Spread(BaseModel):
+class Spread(Parameters):
     """Which parts of a text a move reaches in which order. `overlap` 0: one after the other, 1: all at once; `rhythm` eases their beginnings;
     `seed` decides any order, and what is scattered. The whole takes the time that the move takes, however many parts there are."""
 
-    model_config = ConfigDict(frozen=True, extra="allow")
-
-    unit: Unit = "letter"
-    order: Order = "forwards"
-    overlap: float = Field(0.7, ge=0, le=1, allow_inf_nan=False)
-    rhythm: EaseName = "none"
-    seed: int = Field(1, ge=0, le=9999)
+    unit: Unit = choice("By", UNITS, "letter")
+    order: Order = choice("Order", ORDERS, "forwards", when=BY_PARTS)
+    overlap: float = percentage("Overlap", 0, 1, 0.7, animated=False, when=BY_PARTS, help="0 %: one after the other; 100 %: all at once")
+    rhythm: EaseName = choice("Rhythm", PACES, "none", when=BY_PARTS, help="How the beginnings follow each other")
+    seed: int = number("Seed", 0, 9999, 1, step=1, animated=False, when=BY_PARTS, help="Another any order, another scatter")
 
 
 def chance(seed: int, count: int, salt: int) -> NDArray[np.float64]:
@@ -63,15 +62,7 @@ def ranks(spread: Spread, places: Sequence[float]) -> NDArray[np.float64]:
         order = order if spread.order == "from_middle" else 1.0 - order
     elif spread.order == "any":
         order = np.argsort(np.argsort(chance(spread.seed, count, 0))) / max(count - 1, 1)
-    return order if spread.rhythm == "none" else _eased(spread.rhythm, order)
-
-
-def _eased(rhythm: EaseName, shares: NDArray[np.float64]) -> NDArray[np.float64]:
-    spec = next((e for e in EASES if e.id == rhythm), EASES[0])
-    first, last = (Keyframe[float](anchor="fraction", at=at, value=at) for at in (0.0, 1.0))
-    first, last = eased_keys(first, last, spec.leave, spec.arrive, spec.hold, spec.follow)
-    lane = NumberLane(keys={"a": first, "b": last})
-    return np.clip([sample(lane, round(float(s) * RHYTHM_TICKS), RHYTHM_TICKS, lerp_number) for s in shares], 0.0, 1.0)
+    return np.array([paced(spread.rhythm, float(share)) for share in order])
 
 
 def progress(spread: Spread, places: Sequence[float], t: float) -> NDArray[np.float64]:

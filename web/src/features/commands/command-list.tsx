@@ -9,13 +9,16 @@ import { listed } from './listed'
 
 const MOST_SHOWN = 60
 
+const calledSo = (command: Command) => command.label
+const otherwise = (command: Command) => command.words ?? ''
+
 /** Every action by its name: what fits what is typed, the best first; what cannot be done now is not offered. */
 export function CommandList({ onClose }: DialogProps) {
   const place = placeAt(useLocation().pathname)
   const [typed, setTyped] = useState('')
   const [at, setAt] = useState(0)
   const commands = useMemo(() => listed(place), [place])
-  const fitting = useMemo(() => found(typed, commands, (c) => `${c.label} ${c.words ?? ''}`).slice(0, MOST_SHOWN), [typed, commands])
+  const fitting = useMemo(() => found(typed, commands, calledSo, otherwise).slice(0, MOST_SHOWN), [typed, commands])
   const run = (command: Command | undefined) => {
     onClose()
     if (!command) return

@@ -48,7 +48,7 @@ function Chapters({ chosen }: { chosen: Chosen }) {
   return (
     <Differing.Provider value={differing}>
       <div className="shrink-0">
-        <Heading ids={chosen.ids} scenes={chosen.scenes} />
+        <Heading chosen={chosen} />
         {chosen.ids.length === 1 && <LayersPanel scene={chosen.scene} />}
       </div>
       <Dividers chapters={chapters} open={open} marked={(c) => parts.some((p) => p.chapter === c && p.names.some((n) => differing.has(n)))} />

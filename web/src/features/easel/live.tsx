@@ -53,10 +53,10 @@ export function Live({ playing }: { playing: boolean }) {
   const name = (l: Placed) => record(refOf(l))?.name || (scene && document.scenes?.[scene]?.name) || 'the photo'
   const usable = geometry.layers.filter((l) => {
     const layer = record(refOf(l))
-    return layer && !layer.locked && !layer.hidden && (layer.kind !== 'group' || chosen.some((c) => same(c, refOf(l))))
+    return layer && !l.locked && !layer.hidden && (layer.kind !== 'group' || chosen.some((c) => same(c, refOf(l))))
   })
-  // With one layer alone there is nothing to choose: its handles are always there.
-  const only = usable.length === 1
+  // With one layer alone there is nothing to choose: its handles are there unless something else is chosen.
+  const only = usable.length === 1 && !chosen.length
   const isChosen = (l: Placed) => only || chosen.some((c) => same(c, refOf(l)))
 
   const press = (l: Placed) => (event: PointerEvent) => {

@@ -13,7 +13,8 @@ type PathPart = { container: string; layer: string; key: string; part: 'point' |
 
 const NUDGE = 0.005
 
-/** Paths of the chosen layers with their keys and tangents, through the surround, too; ghosts of other frames; the lamp. */
+/** Paths of the chosen layers with their keys and tangents, through the surround, too; ghosts of other frames; the lamp; of chosen layers that are locked, where
+ * they are. */
 export function MotionOverlay({ box, origin }: Props) {
   const geometry = useGeometry((s) => s.geometry)
   const chosen = useSession((s) => s.chosenLayers)
@@ -59,8 +60,12 @@ export function MotionOverlay({ box, origin }: Props) {
   const lamp = geometry.lamp
   const shown = geometry.paths.filter((p) => chosen.length === 0 || chosen.some((c) => c.scene === p.container && c.layer === p.layer))
   const grab = { style: { cursor: 'move', touchAction: 'none' } as const, pointerEvents: 'all' as const, role: 'button', tabIndex: 0 }
+  const locked = geometry.layers.filter((l) => l.locked && chosen.some((c) => c.scene === l.container && c.layer === l.layer))
   return (
     <>
+      {locked.map((l) => (
+        <polygon key={`${l.container}/${l.layer}`} data-outline="locked" points={points(l.corners)} fill="none" className="stroke-glow" strokeWidth={1.2} strokeDasharray="2 4" pointerEvents="none" />
+      ))}
       {geometry.ghosts.map((g, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: ghosts have no identity of their own
         <polygon key={i} points={points(g.corners)} fill="none" className={g.after ? 'stroke-water' : 'stroke-glow'} strokeOpacity={0.55} strokeDasharray={g.after ? '2 4' : undefined} />

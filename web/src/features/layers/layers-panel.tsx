@@ -1,6 +1,6 @@
 import { calledOf } from '@/project/kinds'
 import { Copy, Eye, EyeOff, Film, Folder, FolderOpen, Image, Lock, LockOpen, Plus, Shapes, Sun, Trash2, Type } from 'lucide-react'
-import { type KeyboardEvent, type MouseEvent, type ReactNode, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, type MouseEvent, type ReactNode, useEffect, useMemo, useRef, useState } from 'react'
 import type { Layer, LayerRef } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
 import { useReorder } from '@/interaction/reorder'
@@ -25,6 +25,13 @@ export function LayersPanel({ scene }: { scene: string }) {
   const chosen = useSession((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
+  // A chosen layer is seen: the groups that it is in open, and the list goes to it.
+  useEffect(() => {
+    const holders = chosen.flatMap((ref) => groupsAround(document, scene, ref))
+    if (holders.length) setOpened((o) => (holders.every((h) => o.includes(h)) ? o : [...new Set([...o, ...holders])]))
+    const last = chosen.at(-1)
+    if (last) requestAnimationFrame(() => window.document.getElementById(`layer-${keyOf(last)}`)?.scrollIntoView({ block: 'nearest' }))
+  }, [chosen, document, scene])
   const order = rows.map((r) => r.key)
   const chosenKeys = chosen.map(keyOf)
   const select = (keys: string[]) => useSession.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
@@ -151,6 +158,20 @@ function listed(document: Parameters<typeof layersOf>[0], scene: string, opened:
   return found
 }
 
+/** Keys of the groups of a scene that a layer is in. */
+function groupsAround(document: Parameters<typeof layersOf>[0], scene: string, ref: LayerRef): string[] {
+  const found: string[] = []
+  let at: LayerRef | undefined = ref
+  for (let step = 0; at && step < 20; step += 1) {
+    const { scene: container, layer }: LayerRef = at
+    const parent: string | null | undefined = layersOf(document, container)[layer]?.parent
+    const holder: string | undefined = parent ?? (container === scene ? undefined : Object.entries(layersOf(document, scene)).find(([, l]) => l.kind === 'group' && l.shared === container)?.[0])
+    at = holder === undefined ? undefined : { scene: parent ? container : scene, layer: holder }
+    if (at) found.push(keyOf(at))
+  }
+  return found
+}
+
 /** Layers dragged to a gap: they join the level of the row after it (at the end: of the row before), just under what is above them there. */
 function dropped(rows: Row[], keys: string[], before: string | null): void {
   const at = before === null ? rows.length : rows.findIndex((r) => r.key === before)
@@ -168,7 +189,7 @@ function LayerRow({ row, chosen, tabbable, dragged, handle, onClick, onOpen }: R
   const media = useProject((s) => (layer.kind === 'photo' ? s.document.media?.[layer.media] : undefined))
   const [text, setTyped] = useState<string | null>(null)
   const naming = useRenaming((s) => s.layer === key)
-  const name = useProject((s) => calledOf(s.document, layer))
+  const name = useProject((s) => calledOf(s, ref))
   const typed = naming ? (text ?? name) : null
   const Icon = layer.kind === 'group' ? (open ? FolderOpen : Folder) : layer.kind === 'shape' ? Shapes : layer.kind === 'text' ? Type : media?.kind === 'clip' ? Film : Image
   const set = (partial: Record<string, unknown>) => void edit({ edit: 'set_layers', layers: [ref], ...partial })

@@ -1,4 +1,4 @@
-import { Link2, Pencil, Trash2 } from 'lucide-react'
+import { Link2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import { fits } from '@/features/pictures'
@@ -8,8 +8,10 @@ import type { DialogProps } from '@/project/dialogs'
 import { newId, useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
-import { Button, IconButton } from '@/ui/button'
+import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { FindAndSave } from '@/ui/find-and-save'
+import { OwnEntry } from '@/ui/own-entry'
 import { chosenTexts } from './commands'
 
 /** All text styles on one's own text: put one on the chosen texts, as a link or a copy; save what a text looks like as one. */
@@ -20,7 +22,6 @@ export function StylePicker({ onClose }: DialogProps) {
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)
   const [linked, setLinked] = useState(true)
-  const [name, setName] = useState('')
   const shipped = catalogue().text_styles
   const own = Object.entries(styles ?? {}).filter(([id]) => !shipped.some((s) => s.id === id))
   const all = [...own.map(([id, s]) => ({ id, label: s.name, help: 'Saved in this project' })), ...shipped.map((s) => ({ ...s, label: styles?.[s.id]?.name ?? s.label }))].filter((s) =>
@@ -31,13 +32,12 @@ export function StylePicker({ onClose }: DialogProps) {
     onClose()
     await edit(use(id))
   }
-  const save = async () => {
+  const save = async (name: string) => {
     const id = `style-${newId()}`
     const first = texts[0]
-    if (first && (await edit({ edit: 'save_style', id, name: name.trim(), text: first }))) {
-      setName('')
-      setChosen(id)
-    }
+    if (!first || !(await edit({ edit: 'save_style', id, name, text: first }))) return false
+    setChosen(id)
+    return true
   }
   return (
     <Dialog
@@ -47,21 +47,7 @@ export function StylePicker({ onClose }: DialogProps) {
       title="Text styles"
       description="Letters, ink, panel and shadow under one name, shown on your own text. Texts that are linked follow a style."
     >
-      <div className="mb-3 flex items-center gap-3">
-        <input aria-label="Find a text style" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-48 rounded-lg border hairline bg-card px-2.5" />
-        <span className="flex-1" />
-        <input
-          aria-label="Name of a new text style"
-          placeholder="Save how this text looks as…"
-          value={name}
-          maxLength={100}
-          onChange={(e) => setName(e.target.value)}
-          className="h-8 w-56 rounded-lg border hairline bg-card px-2.5"
-        />
-        <Button disabled={!name.trim()} onClick={() => void save()}>
-          Save the style
-        </Button>
-      </div>
+      <FindAndSave thing="text style" words={words} onWords={setWords} placeholder="Save how this text looks as…" onSave={save} />
       <ul aria-label="Text styles" className="grid max-h-[54vh] grid-cols-[repeat(auto-fill,minmax(215px,1fr))] gap-3 overflow-y-auto p-1">
         {all.map((style) => (
           <li key={style.id} className="relative">
@@ -76,7 +62,15 @@ export function StylePicker({ onClose }: DialogProps) {
               <span className="mt-1.5 block font-semibold">{style.label}</span>
               <span className="block text-[12px] leading-snug text-soft">{style.help}</span>
             </button>
-            {styles?.[style.id] && <OwnStyle id={style.id} name={style.label} />}
+            {styles?.[style.id] && (
+              <OwnEntry
+                name={style.label}
+                naming="New name of the text style"
+                removing={`Take ${style.label} out of the project; texts keep how they look`}
+                onRename={(name) => void edit({ edit: 'set_style', id: style.id, name })}
+                onRemove={() => void edit({ edit: 'remove_style', id: style.id })}
+              />
+            )}
           </li>
         ))}
       </ul>
@@ -90,44 +84,5 @@ export function StylePicker({ onClose }: DialogProps) {
         </Button>
       </div>
     </Dialog>
-  )
-}
-
-/** What can be done to a style of the project: another name, and away with it. */
-function OwnStyle({ id, name }: { id: string; name: string }) {
-  const [typed, setTyped] = useState<string | null>(null)
-  const accept = () => {
-    const wanted = typed?.trim()
-    setTyped(null)
-    if (wanted && wanted !== name) void edit({ edit: 'set_style', id, name: wanted })
-  }
-  return (
-    <span className="absolute inset-x-2.5 top-2.5 flex justify-end gap-1">
-      {typed !== null && (
-        <input
-          // biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to rename
-          autoFocus
-          aria-label="New name of the text style"
-          value={typed}
-          maxLength={100}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={accept}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape') setTyped(null)
-            else if (e.key === 'Enter') accept()
-            else return
-            e.preventDefault()
-            e.stopPropagation()
-          }}
-          className="h-6 min-w-0 flex-1 rounded border hairline bg-card px-1.5"
-        />
-      )}
-      <IconButton size="tiny" label={`Rename ${name}`} className="bg-paper/80" onClick={() => setTyped(name)}>
-        <Pencil size={12} />
-      </IconButton>
-      <IconButton size="tiny" label={`Take ${name} out of the project; texts keep how they look`} className="bg-paper/80" onClick={() => void edit({ edit: 'remove_style', id })}>
-        <Trash2 size={13} />
-      </IconButton>
-    </span>
   )
 }

@@ -1,4 +1,4 @@
-import { Link2, Trash2 } from 'lucide-react'
+import { Link2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit } from '@/api/client'
 import { fits } from '@/features/pictures'
@@ -8,8 +8,10 @@ import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { reachedPhotos, useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
-import { Button, IconButton } from '@/ui/button'
+import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
+import { FindAndSave } from '@/ui/find-and-save'
+import { OwnEntry } from '@/ui/own-entry'
 
 /** All looks on one's own photo: put one on the chosen photos, as a link or a copy, or make it the project's. */
 export function LookPicker({ onClose }: DialogProps) {
@@ -20,7 +22,6 @@ export function LookPicker({ onClose }: DialogProps) {
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState<string | null>(null)
   const [linked, setLinked] = useState(true)
-  const [name, setName] = useState('')
   const own = Object.entries(looks ?? {}).filter(([id]) => !catalogue().looks.some((l) => l.id === id))
   const all = [...own.map(([id, look]) => ({ id, label: look.name, help: 'Saved in this project' })), ...catalogue().looks.map((l) => ({ ...l, label: looks?.[l.id]?.name ?? l.label }))].filter((l) =>
     fits(words, l.label, l.help),
@@ -31,31 +32,16 @@ export function LookPicker({ onClose }: DialogProps) {
     onClose()
     await edit(...use(id))
   }
-  const save = async () => {
+  const save = async (name: string) => {
     const id = `look-${newId()}`
     const first = sample[0] ?? photos[0]
-    if (first && (await edit({ edit: 'save_look', id, name: name.trim(), photo: first }))) {
-      setName('')
-      setChosen(id)
-    }
+    if (!first || !(await edit({ edit: 'save_look', id, name, photo: first }))) return false
+    setChosen(id)
+    return true
   }
   return (
     <Dialog open onOpenChange={(o) => !o && onClose()} wide title="Looks" description="Mount, shadow, backdrop and correction under one name, shown on your own photo.">
-      <div className="mb-3 flex items-center gap-3">
-        <input aria-label="Find a look" placeholder="Find by word" value={words} onChange={(e) => setWords(e.target.value)} className="h-8 w-48 rounded-lg border hairline bg-card px-2.5" />
-        <span className="flex-1" />
-        <input
-          aria-label="Name of a new look"
-          placeholder="Save this photo’s look as…"
-          value={name}
-          maxLength={100}
-          onChange={(e) => setName(e.target.value)}
-          className="h-8 w-56 rounded-lg border hairline bg-card px-2.5"
-        />
-        <Button disabled={!name.trim()} onClick={() => void save()}>
-          Save the look
-        </Button>
-      </div>
+      <FindAndSave thing="look" words={words} onWords={setWords} placeholder="Save this photo’s look as…" onSave={save} />
       <ul aria-label="Looks" className="grid max-h-[54vh] grid-cols-[repeat(auto-fill,minmax(215px,1fr))] gap-3 overflow-y-auto p-1">
         {all.map((look) => (
           <li key={look.id} className="relative">
@@ -74,14 +60,13 @@ export function LookPicker({ onClose }: DialogProps) {
               <span className="block text-[12px] leading-snug text-soft">{look.help}</span>
             </button>
             {looks?.[look.id] && (
-              <IconButton
-                size="tiny"
-                label={`Take ${look.label} out of the project; photos keep how they look`}
-                className="absolute right-2 top-2 bg-paper/80"
-                onClick={() => void edit({ edit: 'remove_look', id: look.id })}
-              >
-                <Trash2 size={13} />
-              </IconButton>
+              <OwnEntry
+                name={look.label}
+                naming="New name of the look"
+                removing={`Take ${look.label} out of the project; photos keep how they look`}
+                onRename={(name) => void edit({ edit: 'set_look', id: look.id, name })}
+                onRemove={() => void edit({ edit: 'remove_look', id: look.id })}
+              />
             )}
           </li>
         ))}

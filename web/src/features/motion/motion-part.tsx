@@ -3,8 +3,9 @@ import { Plus } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, LayerRef, MoveUse } from '@/api/client'
 import { isText, type PartProps } from '@/project/chosen'
-import { common } from '@/project/common'
+import { common, commonFields, type Values } from '@/project/common'
 import { catalogue } from '@/project/catalogue'
+import { Parameters } from '@/features/parameters'
 import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { tryEdits, useSession } from '@/project/session'
@@ -107,67 +108,28 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
   )
 }
 
-type Spread = NonNullable<MoveUse['spread']>
-type SpreadProps = { uses: MoveUse[]; onTry: (spread: Spread | undefined) => void; onSet: (spread: Spread | null) => void }
+type SpreadProps = { uses: MoveUse[]; onTry: (spread: Values | undefined) => void; onSet: (spread: Values | null) => void }
 const WHOLE = 'whole'
 
 /** How a move reaches the letters of a text. */
 function SpreadFields({ uses, onTry, onSet }: SpreadProps) {
-  const spread = common(uses.map((u) => u.spread ?? null))
   const some = uses.some((u) => u.spread)
-  const changed = (partial: Partial<Spread>): Spread => ({
-    ...(spread ?? uses.find((u) => u.spread)?.spread ?? { unit: 'letter', order: 'forwards', overlap: 0.7, rhythm: 'none', seed: 1 }),
-    ...partial,
-  })
+  const shown = commonFields(uses.map((u) => ({ unit: WHOLE, ...u.spread })))
+  const [unit, ...rest] = catalogue().spread
+  if (!unit) return null
   return (
     <>
-      <Row label="By">
+      <Row label={unit.label}>
         <Select
           size="small"
           className="min-w-0 flex-1"
           label="What moves by itself"
-          value={spread?.unit ?? (some ? '' : WHOLE)}
-          choices={[...(some && !spread ? [['', '—'] as const] : []), [WHOLE, 'The text as a whole'] as const, ...catalogue().units.map((u) => [u.id, u.label] as const)]}
-          onSet={(unit) => unit && onSet(unit === WHOLE ? null : changed({ unit: unit as Spread['unit'] }))}
+          value={(shown.unit as string | null) ?? ''}
+          choices={[...(shown.unit === null ? [['', '—'] as const] : []), [WHOLE, 'The text as a whole'] as const, ...unit.choices]}
+          onSet={(value) => value && onSet(value === WHOLE ? null : { unit: value })}
         />
       </Row>
-      {some && (
-        <>
-          <Row label="Order">
-            <Select
-              size="small"
-              className="min-w-0 flex-1"
-              label="Order of letters"
-              value={spread?.order ?? ''}
-              choices={[...(spread ? [] : [['', '—'] as const]), ...catalogue().orders.map((o) => [o.id, o.label] as const)]}
-              onSet={(order) => order && onSet(changed({ order: order as Spread['order'] }))}
-            />
-          </Row>
-          <NumberField
-            {...control('spread.overlap')}
-            value={spread?.overlap ?? null}
-            onTry={(overlap) => onTry(changed({ overlap }))}
-            onSet={(overlap) => onSet(changed({ overlap }))}
-            onGiveUp={() => onTry(undefined)}
-          />
-          <Row label="Rhythm">
-            <Select
-              size="small"
-              className="min-w-0 flex-1"
-              label="Rhythm of beginnings"
-              value={spread?.rhythm ?? ''}
-              choices={[
-                ...(spread ? [] : [['', '—'] as const]),
-                ...catalogue()
-                  .eases.filter((e) => !e.hold && !e.follow)
-                  .map((e) => [e.id, e.label] as const),
-              ]}
-              onSet={(rhythm) => rhythm && onSet(changed({ rhythm: rhythm as Spread['rhythm'] }))}
-            />
-          </Row>
-          {spread?.order === 'any' && <NumberField {...control('spread.seed')} value={spread.seed ?? 1} slider={false} onSet={(seed) => onSet(changed({ seed }))} />}
-        </>
-      )}
+      {some && <Parameters parameters={rest} values={shown} onTry={onTry} onSet={onSet} onGiveUp={() => onTry(undefined)} />}
     </>
   )
 }
@@ -188,12 +150,23 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
       onGiveUp={() => tryEdits(null)}
     />
   )
+  const pace = common(uses.map((u) => u.pace ?? 'none'))
   return (
     <div className="mb-1.5 ml-2 border-l hairline pl-2.5">
       {(slot === 'move' || uses.every((u) => u.spread)) && number('strength', () => 1)}
       {slot !== 'move' && number('length', (u) => spec(u.move)?.length ?? control('move.length').minimum)}
       {slot !== 'move' && number('delay', () => 0, slot === 'exit' ? 'Before the end' : undefined)}
       {refs.every(isText) && <SpreadFields uses={uses} onTry={(spread) => tryEdits(spread === undefined ? null : [set({ spread })])} onSet={(spread) => void edit(set({ spread }))} />}
+      <Row label="Pace" help="How its time passes, over the eases it is made with">
+        <Select
+          size="small"
+          className="min-w-0 flex-1"
+          label="Pace of the move"
+          value={pace ?? ''}
+          choices={[...(pace === null ? [['', '—'] as const] : []), ...catalogue().paces.map((p) => [p.id, p.id === 'none' ? 'As it is made' : p.label] as const)]}
+          onSet={(chosen) => chosen && void edit(set({ pace: chosen }))}
+        />
+      </Row>
       {uses.every((u) => spec(u.move)?.sided) && (
         <div className="my-1 flex items-center gap-2.5">
           <span className="w-[76px] shrink-0">{slot === 'move' ? 'Towards' : 'From'}</span>

@@ -1,5 +1,5 @@
 import { control } from '@/project/controls'
-import { Link2, Pencil, Trash2 } from 'lucide-react'
+import { Link2 } from 'lucide-react'
 import { useState } from 'react'
 import type { Edit, EditOf } from '@/api/client'
 import { fits } from '@/features/pictures'
@@ -10,10 +10,11 @@ import { useProject } from '@/project/project'
 import { reachedLayers, useSession } from '@/project/session'
 import { isText } from '@/project/chosen'
 import { Running } from '@/project/running'
-import { Button, IconButton } from '@/ui/button'
+import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
 import { NumberField } from '@/ui/number'
+import { OwnEntry } from '@/ui/own-entry'
 import type { Owner } from '@/features/parameters'
 import { SIDES, type Slot } from './uses'
 
@@ -112,7 +113,15 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
               <span className="mt-1 block font-semibold">{m.label}</span>
               <span className="block text-[12px] leading-snug text-soft">{m.help}</span>
             </button>
-            {own?.[m.id] && <OwnMove id={m.id} name={m.label} />}
+            {own?.[m.id] && (
+              <OwnEntry
+                name={m.label}
+                naming="New name of the move"
+                removing={`Delete ${m.label}; what it moves keeps it as keyframes`}
+                onRename={(name) => void edit({ edit: 'set_move', id: m.id, name })}
+                onRemove={() => void edit({ edit: 'remove_move', id: m.id })}
+              />
+            )}
           </li>
         ))}
       </ul>
@@ -138,44 +147,5 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
         </Button>
       </div>
     </Dialog>
-  )
-}
-
-/** What can be done to a move of the project: another name, and away with it. */
-function OwnMove({ id, name }: { id: string; name: string }) {
-  const [typed, setTyped] = useState<string | null>(null)
-  const accept = () => {
-    const wanted = typed?.trim()
-    setTyped(null)
-    if (wanted && wanted !== name) void edit({ edit: 'set_move', id, name: wanted })
-  }
-  return (
-    <span className="absolute inset-x-2.5 top-2.5 flex justify-end gap-1">
-      {typed !== null && (
-        <input
-          // biome-ignore lint/a11y/noAutofocus: it appears because somebody asked to rename
-          autoFocus
-          aria-label="New name of the move"
-          value={typed}
-          maxLength={100}
-          onChange={(e) => setTyped(e.target.value)}
-          onBlur={accept}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape') setTyped(null)
-            else if (e.key === 'Enter') accept()
-            else return
-            e.preventDefault()
-            e.stopPropagation()
-          }}
-          className="h-6 min-w-0 flex-1 rounded border hairline bg-card px-1.5"
-        />
-      )}
-      <IconButton size="tiny" label={`Rename ${name}`} className="bg-paper/80" onClick={() => setTyped(name)}>
-        <Pencil size={12} />
-      </IconButton>
-      <IconButton size="tiny" label={`Delete ${name}; what it moves keeps it as keyframes`} className="bg-paper/80" onClick={() => void edit({ edit: 'remove_move', id })}>
-        <Trash2 size={13} />
-      </IconButton>
-    </span>
   )
 }

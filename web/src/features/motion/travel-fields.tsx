@@ -5,7 +5,7 @@ import { control } from '@/project/controls'
 import { calledOf } from '@/project/kinds'
 import { inOrder } from '@/project/ordering'
 import { edit } from '@/project/connection'
-import { layersOf, newId, useProject } from '@/project/project'
+import { layersOf, newId, useProject, useSceneAlone } from '@/project/project'
 import { reachedLayers, tryEdits, useSession } from '@/project/session'
 import { Button, IconButton } from '@/ui/button'
 import { NumberField } from '@/ui/number'
@@ -15,8 +15,9 @@ export function TravelFields({ id, scene }: { id: string; scene: Scene }) {
   const chosen = useSession((s) => s.chosenLayers)
   const stops = inOrder(scene.travel?.stops ?? {})
   const layers = useProject((s) => layersOf(s.document, id))
-  const media = useProject((s) => s.document.media)
-  const name = (layer: string | null | undefined) => (layer && calledOf({ media }, layers[layer])) || 'The whole scene'
+  const document = useSceneAlone(id)
+  const applied = useProject((s) => s.applied)
+  const name = (layer: string | null | undefined) => (layer && calledOf({ document, applied }, { scene: id, layer })) || 'The whole scene'
   const wanted = (
     chosen.length
       ? chosen

@@ -18,6 +18,10 @@ import type { Numbers } from './numbers'
 const PicturePicker = later(() => import('@/features/pictures/picker').then((m) => m.PicturePicker))
 
 const MOST_SIDE_BY_SIDE = 4
+const MOST_LETTERS_SIDE_BY_SIDE = 39
+
+/** Whether choices are too many, or too long, to lie side by side. */
+const listed = ({ choices }: Parameter) => choices.length > MOST_SIDE_BY_SIDE || choices.reduce((sum, [, label]) => sum + label.length, 0) > MOST_LETTERS_SIDE_BY_SIDE
 
 export type ParametersProps = { parameters: Parameter[]; values: Values; numbers?: Numbers; links?: Links; onTry: (partial: Values) => void; onSet: (partial: Values) => void; onGiveUp: () => void }
 
@@ -92,7 +96,7 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
             }
           />
         )
-      if (p.kind === 'choice' && p.choices.length > MOST_SIDE_BY_SIDE)
+      if (p.kind === 'choice' && listed(p))
         return (
           <Row key={p.id} label={p.label} help={p.help}>
             <Select

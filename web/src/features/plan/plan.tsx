@@ -6,7 +6,7 @@ import { type Held, useDrag } from '@/interaction/drag'
 import { useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, PlanView } from '@/playback/socket'
 import { edit } from '@/project/connection'
-import { layersOf, useProject, useSceneAlone } from '@/project/project'
+import { useProject, useSceneAlone } from '@/project/project'
 import { chooseLayers, tryEdits, useSession } from '@/project/session'
 
 type What = { view: PlanView['view']; what: 'camera' | 'aim' | 'focus' | 'point' | 'lamp' | 'layer'; layer?: LayerRef }
@@ -69,6 +69,7 @@ export function Plan() {
 function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit; width: number; height: number; scene: string }) {
   const svg = useRef<SVGSVGElement>(null)
   const document = useSceneAlone(scene)
+  const applied = useProject((s) => s.applied)
   const chosen = useSession((s) => s.chosenLayers)
   const lit = (l: { container: string; layer: string }) => chosen.some((c) => c.scene === l.container && c.layer === l.layer)
   const seen = ([x, y]: Corner): Corner => [fit.left + x * fit.scale, fit.top + y * fit.scale]
@@ -112,7 +113,7 @@ function Drawing({ view, fit, width, height, scene }: { view: PlanView; fit: Fit
     ...bind(w),
   })
   const points = (list: Corner[]) => list.map((p) => seen(p).join(',')).join(' ')
-  const name = (l: { container: string; layer: string }) => calledOf(document, layersOf(document, l.container)[l.layer])
+  const name = (l: { container: string; layer: string }) => calledOf({ document, applied }, { scene: l.container, layer: l.layer })
   const [eye, aim] = [seen(view.camera), seen(view.aim)]
   const angle = (Math.atan2(aim[1] - eye[1], aim[0] - eye[0]) * 180) / Math.PI
   const of = (what: What['what']): What => ({ view: view.view, what })
