@@ -76,7 +76,7 @@ def _catalogue() -> dict[str, Any]:
         looks=[m.ChoiceModel(id=s.id, label=s.look.name, help=s.look.help) for s in SHIPPED_LOOKS],
         layouts=[m.LayoutModel(id=x.id, label=x.label, help=x.help, least=x.least, most=x.most, seeded=x.seeded) for x in LAYOUTS],
         blends=[m.ChoiceModel(id=i, label=label) for i, label in BLENDS],
-        carried=[m.ChoiceModel(id=i, label=label, help=text) for i, label, text in CARRIED],
+        carried=[m.CarriedModel(id=c.id, label=c.label, help=c.help, kinds=list(c.kinds)) for c in CARRIED],
         safe_share=SAFE_SHARE,
         kinds=[m.KindModel(**{f: getattr(k, f) for f in m.KindModel.model_fields if f != "uses"}, uses=list(k.uses)) for k in KINDS],
         qualities=[m.QualityModel(id=q.id, label=q.label, help=q.help) for q in QUALITIES],

@@ -524,6 +524,12 @@ class ChoiceModel(Answer):
     help: str = ""
 
 
+class CarriedModel(ChoiceModel):
+    """What can be carried. `kinds`: of layers that have it; none: the scene has."""
+
+    kinds: list[str]
+
+
 class LayoutModel(ChoiceModel):
     """A layout for `least` to `most` photos; another seed changes it if it is `seeded`."""
 
@@ -643,7 +649,7 @@ class CatalogueAnswer(Answer):
     looks: list[ChoiceModel]
     layouts: list[LayoutModel]
     blends: list[ChoiceModel]
-    carried: list[ChoiceModel]
+    carried: list[CarriedModel]
     placement: list[ParameterModel]
     stage_parts: list[LookPartModel]
     moves: list[MoveModel]

@@ -144,6 +144,37 @@ def test_a_pace_runs_with_the_clock_and_reaches_both_ends(pace: Any) -> None:
         assert (painted(keyed, at) == painted(linked, at)).all()
 
 
+def test_what_is_right_on_one_text_is_carried_to_the_others() -> None:
+    other = {"scene": "s2", "layer": "u"}
+    document = made(
+        {"edit": "add_scenes", "scenes": [{"id": "s2", "media": "m"}]},
+        {"edit": "add_text", "scene": "s2", "id": "u", "text": "The dome"},
+        {"edit": "use_style", "style": "frontispiece", "texts": [TEXT]},
+        {"edit": "set_layers", "layers": [TEXT], "ink": {"outline": 0.02}},
+        {"edit": "use_move", "to": [TEXT], "slot": "entrance", "move": "dawn", "use": {"spread": {"unit": "word"}}},
+    )
+    carried = apply_edits(document, parse_edits([{"edit": "carry", "source": TEXT, "what": ["style", "motion", "hold"], "to": ["s2"]}]))
+    source, target = document.scenes["s"].layers["t"], carried.scenes[other["scene"]].layers[other["layer"]]
+    for part in ("style", "setting", "ink", "panel", "shadow", "entrance"):
+        assert getattr(target, part) == getattr(source, part), part
+    assert target.text[0].text == "The dome" and carried.scenes["s2"].layers["photo"] == document.scenes["s2"].layers["photo"]  # type: ignore[union-attr]
+    with pytest.raises(InvalidEdit, match="A text has no views to carry"):
+        apply_edits(document, parse_edits([{"edit": "carry", "source": TEXT, "what": ["views"], "to": ["s2"]}]))
+    # An own move keeps how it reaches letters, and brings it wherever it is put.
+    mine = apply_edits(
+        document,
+        parse_edits(
+            [
+                {"edit": "add_keys", "lanes": [{**other, "property": "letters.y"}], "at": 0},
+                {"edit": "save_move", "id": "mine", "name": "Mine", "source": other},
+                {"edit": "set_move", "id": "mine", "spread": {"unit": "word", "order": "any"}},
+                {"edit": "use_move", "to": [TEXT], "move": "mine"},
+            ]
+        ),
+    )
+    assert mine.moves["mine"].name == "Mine" and mine.scenes["s"].layers["t"].move.spread == Spread(unit="word", order="any")  # type: ignore[union-attr]
+
+
 def test_motion_blur_knows_where_letters_are_when_the_shutter_closes() -> None:
     document = made({"edit": "use_move", "to": [TEXT], "slot": "entrance", "move": "shuttle"}, {"edit": "set_scenes", "ids": ["s"], "shutter": 180})
     items = scene_at(document, "s", ticks(0.3), LENGTH).items

@@ -9,7 +9,7 @@ import pytest
 from oak_lens.core.document import Document, dump_document, parse_document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import bounds_of, scene_at, scene_bars, staged, values_at
+from oak_lens.core.evaluate import bounds_of, outline_of, scene_at, scene_bars, staged, values_at
 from oak_lens.core.moves import BUILTIN, FACTORS, Move, MoveUse, use_offsets
 from oak_lens.core.time import ticks
 from tests.conftest import SHAPES, made_document
@@ -151,6 +151,30 @@ def test_a_linked_move_changes_everywhere_and_keyframes_of_it_stay_when_it_goes(
     assert values(all_of_them, 0)["placement.turn"] == pytest.approx(-50) and values(own, 0)["placement.turn"] == pytest.approx(-20)
     gone = made(document, {"edit": "remove_move", "id": "mine"})
     assert not gone.moves and all(values(gone, 1, s) == pytest.approx(values(document, 1, s)) for s in (f"s-{n}" for n in SHAPES))
+
+
+def test_keyframes_saved_as_an_entrance_look_the_same_and_keep_their_time_in_a_longer_scene() -> None:
+    keyed = START
+    for at, turn, size in ((0.5, -20.0, 0.2), (1.5, 10.0, 0.8)):
+        keyed = made(keyed, {"edit": "record", "at": ticks(at)}, {"edit": "set_layers", "layers": PHOTOS[:1], "placement": {"turn": turn, "size": size}})
+    saved = made(keyed, {"edit": "save_move", "id": "mine", "name": "Mine", "source": PHOTOS[0], "kind": "entrance"})
+    layer = saved.scenes["s-wide"].layers["photo"]
+    assert saved.moves["mine"].kind == "entrance" and layer.move is None and layer.entrance is not None and layer.entrance.move == "mine"
+
+    def frames(document: Document, scene: str = "s-wide", length: int = LENGTH) -> list[list[tuple[float, float]]]:
+        times = (0.0, 0.7, 1.0, 1.4, 1.5, 3.0)
+        return [[tuple(corner) for corner in outline_of(staged(document, scene, ticks(t), length).find(scene, "photo")).tolist()] for t in times]  # type: ignore[arg-type]
+
+    assert np.allclose(frames(saved), frames(keyed)) and np.allclose(frames(saved, length=4 * LENGTH), frames(saved))
+    # On others it ends as they stand, and backwards it is an exit.
+    others = made(saved, {"edit": "use_move", "to": PHOTOS[1:], "slot": "exit", "move": "mine"})
+    scene = PHOTOS[1]["scene"]
+    assert np.allclose(frames(others, scene)[0], frames(START, scene)[0]) and scene_at(others, scene, LENGTH, LENGTH) != scene_at(START, scene, LENGTH, LENGTH)
+    gone = made(others, {"edit": "remove_move", "id": "mine"})
+    assert not gone.moves and all(gone.scenes[p["scene"]].layers["photo"].exit is None for p in PHOTOS)
+    unseen = made(START, {"edit": "record", "at": 0}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": 0.9}, {"edit": "record", "at": ticks(1)}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": 0})
+    with pytest.raises(InvalidEdit, match="ends with the thing seen"):
+        made(unseen, {"edit": "save_move", "id": "mine", "name": "Mine", "source": PHOTOS[0], "kind": "entrance"})
 
 
 def test_unlinking_shows_the_same_motion_for_every_move_that_can() -> None:

@@ -1351,8 +1351,25 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * CarriedModel
+         * @description What can be carried. `kinds`: of layers that have it; none: the scene has.
+         */
+        CarriedModel: {
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /** Id */
+            id: string;
+            /** Kinds */
+            kinds: string[];
+            /** Label */
+            label: string;
+        };
+        /**
          * Carry
-         * @description Carry `what` of a photo and its scene to other scenes: to every photo in them, and to the scenes themselves.
+         * @description Carry `what` of a photo or text, and of its scene, to other scenes: to every photo or text in them, and to the scenes themselves.
          */
         CarryGiven: {
             /** @constant */
@@ -1361,7 +1378,7 @@ export interface components {
             /** To */
             to: string[];
             /** What */
-            what: ("look" | "mount" | "shadow" | "correction" | "views" | "motion" | "camera" | "backdrop" | "hold" | "join")[];
+            what: ("look" | "mount" | "shadow" | "correction" | "views" | "style" | "motion" | "camera" | "backdrop" | "hold" | "join")[];
         };
         /**
          * CatalogueAnswer
@@ -1371,7 +1388,7 @@ export interface components {
             /** Blends */
             blends: components["schemas"]["ChoiceModel"][];
             /** Carried */
-            carried: components["schemas"]["ChoiceModel"][];
+            carried: components["schemas"]["CarriedModel"][];
             /** Controls */
             controls: components["schemas"]["ParameterModel"][];
             /** Drawn Parts */
@@ -5355,7 +5372,7 @@ export interface components {
         };
         /**
          * RemoveMove
-         * @description Delete a move of the project; what it is linked to keeps it as keyframes.
+         * @description Delete a move of the project; what it is linked to keeps it as keyframes. Where it is an entrance or exit, there is none any more.
          */
         RemoveMoveGiven: {
             /** @constant */
@@ -5495,8 +5512,9 @@ export interface components {
         };
         /**
          * SaveMove
-         * @description Keyframes become a move: those chosen, or all of the source's. `replace`: an own move of the project takes them over, and with it
-         *     everything it is linked to. The source is linked to it, its keyframes go.
+         * @description Keyframes become a move: those chosen, or all of the source's. `kind` entrance: it ends as they end, and takes their time; backwards
+         *     it is an exit. `replace`: an own move of the project takes them over, as what it is, and with it everything it is linked to. The source
+         *     is linked to it; its keyframes go, and it stays where they ended.
          */
         SaveMoveGiven: {
             /** @constant */
@@ -5505,6 +5523,11 @@ export interface components {
             id: string;
             /** Keys */
             keys?: components["schemas"]["KeyRefGiven"][];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind?: "move" | "entrance";
             /** Name */
             name: string;
             /** Replace */
@@ -6014,7 +6037,7 @@ export interface components {
         };
         /**
          * SetMove
-         * @description Rename a move of the project.
+         * @description Rename a move of the project, or say how it reaches the letters of a text by itself.
          */
         SetMoveGiven: {
             /** @constant */
@@ -6022,7 +6045,8 @@ export interface components {
             /** Id */
             id: string;
             /** Name */
-            name: string;
+            name?: string | null;
+            spread?: components["schemas"]["SpreadGiven"] | null;
         };
         /**
          * SetMoveUse
@@ -6861,6 +6885,34 @@ export interface components {
              * @enum {string}
              */
             unit: "letter" | "word" | "line" | "all";
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * Spread
+         * @description Which parts of a text a move reaches in which order. `overlap` 0: one after the other, 1: all at once; `rhythm` eases their beginnings;
+         *     `seed` decides any order, and what is scattered. The whole takes the time that the move takes, however many parts there are.
+         */
+        SpreadGiven: {
+            /**
+             * Order
+             * @enum {string}
+             */
+            order?: "forwards" | "backwards" | "from_middle" | "to_middle" | "any";
+            /** Overlap */
+            overlap?: number;
+            /**
+             * Rhythm
+             * @enum {string}
+             */
+            rhythm?: "none" | "in" | "out" | "both" | "overshoot" | "bounce" | "spring" | "hold" | "own";
+            /** Seed */
+            seed?: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit?: "letter" | "word" | "line" | "all";
         } & {
             [key: string]: unknown;
         };

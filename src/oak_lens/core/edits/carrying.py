@@ -1,35 +1,47 @@
-"""Carry to…: what is right on one photo or scene, put on others in one step."""
+"""Carry to…: what is right on one photo, text or scene, put on others in one step."""
 
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from pydantic import Field
 
-from ..document import Document, Layer, PhotoLayer, photos_of, resolved_backdrop, resolved_correction, resolved_mount, resolved_shadow
+from ..document import Document, Layer, PhotoLayer, TextLayer, in_order, resolved_backdrop, resolved_part
 from ..document.records import Id
 from ..framing import fit_of, limited_view, seen_aspect
 from .looks import UseLook, lowest_photo, use_look
 from .motions import motion_of
-from .registry import Edit, EditSpec, LayerRef, container_of, photo_of, scene_of, with_layers, with_scenes
+from .registry import Edit, EditSpec, LayerRef, container_of, layer_of, photo_of, refused, scene_of, with_layers, with_scenes
+from .styles import STYLED
 
-What = Literal["look", "mount", "shadow", "correction", "views", "motion", "camera", "backdrop", "hold", "join"]
+What = Literal["look", "mount", "shadow", "correction", "views", "style", "motion", "camera", "backdrop", "hold", "join"]
 
-CARRIED: tuple[tuple[What, str, str], ...] = (
-    ("look", "Look", "Mount, shadow, backdrop and correction; linked if the photo is linked to a look"),
-    ("mount", "Mount", "The mount alone"),
-    ("shadow", "Shadow", "The shadow alone"),
-    ("correction", "Correction", "Light and colour alone"),
-    ("views", "Views", "Opening and closing view with their ease; each photo keeps within its own fit"),
-    ("motion", "Motion", "Keyframes, move, entrance and exit: relative to where each photo stands, so they fit any"),
-    ("camera", "Camera and light", "The scene's camera with its keyframes and moves, and its light"),
-    ("backdrop", "Backdrop", "The scene's backdrop"),
-    ("hold", "Hold", "How long the scene stands"),
-    ("join", "Join", "The join into the scene"),
+
+class Carried(NamedTuple):
+    """What can be carried. `kinds`: of which layers, to all others of that kind; none: of the scene, whichever layer it is carried from."""
+
+    id: What
+    label: str
+    help: str
+    kinds: tuple[str, ...] = ()
+
+
+CARRIED = (
+    Carried("look", "Look", "Mount, shadow, backdrop and correction; linked if the photo is linked to a look", ("photo",)),
+    Carried("mount", "Mount", "The mount alone", ("photo",)),
+    Carried("shadow", "Shadow", "The shadow alone", ("photo", "text")),
+    Carried("correction", "Correction", "Light and colour alone", ("photo",)),
+    Carried("views", "Views", "Opening and closing view with their ease; each photo keeps within its own fit", ("photo",)),
+    Carried("style", "Text style", "Letters, ink, panel and shadow; linked if the text is linked to a style", ("text",)),
+    Carried("motion", "Motion", "Keyframes, move, entrance and exit: relative to where each stands, so they fit any", ("photo", "text")),
+    Carried("camera", "Camera and light", "The scene's camera with its keyframes and moves, and its light"),
+    Carried("backdrop", "Backdrop", "The scene's backdrop"),
+    Carried("hold", "Hold", "How long the scene stands"),
+    Carried("join", "Join", "The join into the scene"),
 )
-"""(id, label, help) of what can be carried."""
+_SPECS = {spec.id: spec for spec in CARRIED}
 
 
 class Carry(Edit):
-    """Carry `what` of a photo and its scene to other scenes: to every photo in them, and to the scenes themselves."""
+    """Carry `what` of a photo or text, and of its scene, to other scenes: to every photo or text in them, and to the scenes themselves."""
 
     source: LayerRef
     what: list[What] = Field(min_length=1)
@@ -37,35 +49,35 @@ class Carry(Edit):
 
 
 def carry(document: Document, edit: Carry) -> Document:
-    source = photo_of(document, edit.source)
+    source = layer_of(document, edit.source)
+    if not isinstance(source, PhotoLayer | TextLayer):
+        raise refused("edit.no_photo", edit.source.path, "This layer is neither a photo nor a text: choose one of those to carry from.")
+    for what in edit.what:
+        if _SPECS[what].kinds and source.kind not in _SPECS[what].kinds:
+            raise refused("edit.kind", edit.source.path, f"A {source.kind} has no {_SPECS[what].label.lower()} to carry.")
     origin = scene_of(document, edit.source.scene) if edit.source.scene in document.scenes else None
-    for target in edit.to:
-        container_of(document, target)
-    photos = [
+    alike = [
         LayerRef(scene=target, layer=k)
         for target in edit.to
-        for k, _ in photos_of(container_of(document, target))
-        if (target, k) != (edit.source.scene, edit.source.layer)
+        for k, layer in in_order(container_of(document, target).layers)
+        if layer.kind == source.kind and (target, k) != (edit.source.scene, edit.source.layer)
     ]
-    if "look" in edit.what:
-        document = _look_carried(document, edit.source, source, photos)
-    changed: list[tuple[LayerRef, Layer | None]] = []
-    for ref in photos:
-        layer = photo_of(document, ref)
-        update: dict[str, Any] = {}
-        if "mount" in edit.what:
-            update["mount"] = resolved_mount(document, source)
-        if "shadow" in edit.what:
-            update["shadow"] = resolved_shadow(document, source)
-        if "correction" in edit.what:
-            update["correction"] = resolved_correction(document, source)
-        if "views" in edit.what:
-            update["view"] = _views_for(document, source, layer)
-        if "motion" in edit.what:
-            update |= motion_of(source)
-        changed.append((ref, layer.model_copy(update=update)))
-    document = with_layers(document, changed)
+    if "look" in edit.what and isinstance(source, PhotoLayer):
+        document = _look_carried(document, edit.source, source, alike)
+    if "style" in edit.what and isinstance(source, TextLayer):
+        own = {part: getattr(source, part) for part in ("style", *STYLED)}
+        document = with_layers(document, [(ref, layer_of(document, ref).model_copy(update=own)) for ref in alike])
+    document = with_layers(document, [(ref, _carried_onto(document, edit.what, source, layer_of(document, ref))) for ref in alike])
     return document if origin is None else _scene_carried(document, edit, resolved_backdrop(document, origin))
+
+
+def _carried_onto(document: Document, what: list[What], source: PhotoLayer | TextLayer, layer: Layer) -> Layer:
+    update: dict[str, Any] = {part: resolved_part(document, source, part) for part in ("mount", "shadow", "correction") if part in what}
+    if "views" in what and isinstance(source, PhotoLayer) and isinstance(layer, PhotoLayer):
+        update["view"] = _views_for(document, source, layer)
+    if "motion" in what:
+        update |= motion_of(source)
+    return layer.model_copy(update=update)
 
 
 def _look_carried(document: Document, source_ref: LayerRef, source: PhotoLayer, photos: list[LayerRef]) -> Document:

@@ -206,10 +206,15 @@ def new_key(lane: Keyed) -> str:
     return f"k{number}"
 
 
+def at_rest(name: str) -> Any:
+    """What a lane holds where it changes nothing."""
+    return (0.0, 0.0, 0.0) if name in PATHS else 1.0 if name in FACTORS else 0.0
+
+
 def offset_at(document: Document, lane: Keyed | None, ref: LaneRef, moment: int, length: int) -> Any:
     """What a lane holds at a moment; what changes nothing where there is none."""
     if lane is None:
-        return (0.0, 0.0, 0.0) if ref.property in PATHS else (1.0 if ref.property in FACTORS else 0.0)
+        return at_rest(ref.property)
     if isinstance(lane, PathLane):
         return path_point(lane, moment, length, document.frame.aspect)[0]
     if isinstance(lane, ViewLane):

@@ -5,14 +5,15 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Field, ValidationError
 
-from ..curves import AnyLane, anchored, key_times
+from ..curves import AnyLane, PathLane, anchored, key_times
 from ..document import Document, Layer, LayerBase, Scene, TextLayer, faults_from, move_of
 from ..document.models import broken_links
 from ..document.records import Id
 from ..errors import InvalidEdit
-from ..moves import PATHS, SHIPPED, Move, MoveUse, Side, Spread, clocked
+from ..moves import FACTORS, PATHS, SHIPPED, Move, MoveUse, Side, Spread, clocked
 from ..moves.motion import lane_sided
-from .lanes import KeyRef, LaneRef, keys_by_lane, length_of, owner_of, with_owner
+from ..moves.move import SHORTEST
+from .lanes import KeyRef, LaneRef, at_rest, keys_by_lane, length_of, owner_of, with_owner
 from .registry import Edit, EditSpec, containers, fresh, refused
 
 Slot = Literal["move", "entrance", "exit"]
@@ -189,18 +190,21 @@ def unlink_move(document: Document, edit: UnlinkMove) -> Document:
 
 
 class SaveMove(Edit):
-    """Keyframes become a move: those chosen, or all of the source's. `replace`: an own move of the project takes them over, and with it
-    everything it is linked to. The source is linked to it, its keyframes go."""
+    """Keyframes become a move: those chosen, or all of the source's. `kind` entrance: it ends as they end, and takes their time; backwards
+    it is an exit. `replace`: an own move of the project takes them over, as what it is, and with it everything it is linked to. The source
+    is linked to it; its keyframes go, and it stays where they ended."""
 
     id: Id
     name: MoveName
     source: Target
     keys: list[KeyRef] = Field(default_factory=list, max_length=20_000)
+    kind: Literal["move", "entrance"] = "move"
     replace: bool = False
 
 
 def save_move(document: Document, edit: SaveMove) -> Document:
-    owner = owner_of(document, edit.source.ref)
+    ref = edit.source.ref
+    owner = owner_of(document, ref)
     lanes: dict[str, AnyLane] = dict(owner.animation)
     if edit.keys:
         chosen = {
@@ -210,38 +214,79 @@ def save_move(document: Document, edit: SaveMove) -> Document:
         }
         lanes = {n: lane.model_copy(update={"keys": {k: lane.keys[k] for k in chosen[n]}}) for n, lane in lanes.items() if n in chosen}
     if not lanes:
-        raise refused("edit.no_key", edit.source.ref.path, "There are no keyframes here to make a move of.")
-    if edit.replace:
-        if edit.id not in document.moves:
-            raise refused(
-                "edit.no_move", f"moves.{edit.id}", "Only a move of this project can be changed: save it under a name of its own."
-            )
-    else:
+        raise refused("edit.no_key", ref.path, "There are no keyframes here to make a move of.")
+    present = document.moves.get(edit.id) if edit.replace else None
+    if edit.replace and present is None:
+        raise refused("edit.no_move", f"moves.{edit.id}", "Only a move of this project can be changed: save it under a name of its own.")
+    if not edit.replace:
         fresh({**document.moves, **SHIPPED}, (edit.id,), "moves")
-    kind = "camera" if isinstance(owner, Scene) else "move"
-    move = Move(name=edit.name, kind=kind, lanes=lanes)  # type: ignore[arg-type]
+    kept = {k: v for k, v in owner.animation.items() if k not in lanes}
+    if isinstance(owner, Scene) or (present.kind if present else edit.kind) != "entrance":
+        move = Move(name=edit.name, kind="camera" if isinstance(owner, Scene) else "move", lanes=lanes, spread=present.spread if present else None)
+        slot, use = slot_of(owner, "move", ref.path), MoveUse(move=edit.id)
+    else:
+        began, takes, coming, staying = _coming(lanes, length_of(document, ref), ref.path)
+        move = Move(name=edit.name, kind="entrance", length=takes, lanes=coming, spread=present.spread if present else None)
+        slot, use = "entrance", MoveUse(move=edit.id, delay=began)
+        kept |= staying
     document = document.model_copy(update={"moves": {**document.moves, edit.id: move}})
-    slot = slot_of(owner, "move", edit.source.ref.path)
-    animation = {} if not edit.keys else {k: v for k, v in owner.animation.items() if k not in lanes}
-    return with_owner(document, edit.source.ref, owner.model_copy(update={"animation": animation, slot: MoveUse(move=edit.id)}))
+    return with_owner(document, ref, owner.model_copy(update={"animation": kept, slot: use}))
+
+
+def _coming(lanes: dict[str, AnyLane], length: int, path: str) -> tuple[int, int, dict[str, AnyLane], dict[str, AnyLane]]:
+    """(when they begin, ticks that they take, lanes over that time that end where nothing is changed, lanes of what they end with)."""
+    times = {name: key_times(lane.keys, length) for name, lane in lanes.items()}
+    first, last = min(t[0][0] for t in times.values()), max(t[-1][0] for t in times.values())
+    if last - first < SHORTEST:
+        raise refused("edit.no_key", path, "An entrance takes a while: its first and last keyframe must lie apart.")
+    coming: dict[str, AnyLane] = {}
+    staying: dict[str, AnyLane] = {}
+    for name, lane in lanes.items():
+        ending = lane.keys[times[name][-1][1]]
+        if isinstance(lane, PathLane) and lane.turn_along:
+            raise refused("edit.kind", path, "What turns along its path does not end as it stands: turn that off to save it as an entrance.")
+        if isinstance(ending.value, float) and name in FACTORS and abs(ending.value) < NOTHING:
+            raise refused("edit.kind", path, "An entrance ends with the thing seen; these keyframes end with nothing of it.")
+        keys = {
+            key_id: lane.keys[key_id].model_copy(
+                update={"anchor": "fraction", "at": (at - first) / (last - first), "value": _since(name, lane.keys[key_id].value, ending.value)}
+            )
+            for at, key_id in times[name]
+        }
+        coming[name] = lane.model_copy(update={"keys": keys})
+        if ending.value != at_rest(name):
+            staying[name] = lane.model_copy(update={"keys": {"k1": ending.model_copy(update={"anchor": "start", "at": 0})}})
+    return first, last - first, coming, staying
+
+
+def _since(name: str, value: Any, ending: Any) -> Any:
+    """What is changed where a lane holds `value`, once it has been told from what it ends with."""
+    if name in PATHS:
+        return tuple(v - e for v, e in zip(value, ending, strict=True))
+    return value / ending if name in FACTORS else value - ending
+
+
+NOTHING = 1e-6
+"""Of a factor: so little is nothing."""
 
 
 class SetMove(Edit):
-    """Rename a move of the project."""
+    """Rename a move of the project, or say how it reaches the letters of a text by itself."""
 
     id: Id
-    name: MoveName
+    name: MoveName | None = None
+    spread: Spread | None = None
 
 
 def set_move(document: Document, edit: SetMove) -> Document:
     if edit.id not in document.moves:
         raise refused("edit.no_move", f"moves.{edit.id}", "There is no such move of this project.")
-    moves = {**document.moves, edit.id: document.moves[edit.id].model_copy(update={"name": edit.name})}
-    return document.model_copy(update={"moves": moves})
+    update = {name: value for name in ("name", "spread") if (value := getattr(edit, name)) is not None}
+    return document.model_copy(update={"moves": {**document.moves, edit.id: document.moves[edit.id].model_copy(update=update)}})
 
 
 class RemoveMove(Edit):
-    """Delete a move of the project; what it is linked to keeps it as keyframes."""
+    """Delete a move of the project; what it is linked to keeps it as keyframes. Where it is an entrance or exit, there is none any more."""
 
     id: Id
 
@@ -254,6 +299,12 @@ def remove_move(document: Document, edit: RemoveMove) -> Document:
         if isinstance(container, Scene):
             owners.append((None, container))
         for layer_id, owner in owners:
+            ref = LaneRef(scene=container_id, layer=layer_id, property="")
+            passing = {} if isinstance(owner, Scene) else {slot: getattr(owner, slot) for slot in ("entrance", "exit")}
+            gone = [slot for slot, used in passing.items() if used is not None and used.move == edit.id]
+            if gone:
+                owner = owner.model_copy(update=dict.fromkeys(gone))
+                document = with_owner(document, ref, owner)
             use = owner.camera_move if isinstance(owner, Scene) else owner.move
             if use is not None and use.move == edit.id and use.spread is not None:
                 # Keyframes cannot say how it reaches letters.
@@ -261,7 +312,6 @@ def remove_move(document: Document, edit: RemoveMove) -> Document:
                     document, LaneRef(scene=container_id, layer=layer_id, property=""), owner.model_copy(update={"move": None})
                 )
             elif use is not None and use.move == edit.id:
-                ref = LaneRef(scene=container_id, layer=layer_id, property="")
                 document = _copied(document, ref, owner_of(document, ref), use)
     return document.model_copy(update={"moves": {k: v for k, v in document.moves.items() if k != edit.id}})
 

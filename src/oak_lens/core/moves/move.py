@@ -11,7 +11,7 @@ from .spread import Spread
 
 Kind = Literal["move", "entrance", "camera"]
 Side = Literal["left", "top", "right", "bottom"]
-LONGEST = 3600 * TICKS_PER_SECOND
+SHORTEST, LONGEST = TICKS_PER_SECOND // 50, 3600 * TICKS_PER_SECOND
 
 BEYOND = ("beyond.x", "beyond.y")
 """Lanes whose 1 means: just out of the frame, whatever the thing's size and place (right, down)."""
@@ -32,7 +32,7 @@ class Move(BaseModel):
     help: Annotated[str, Field(max_length=300)] = ""
     kind: Kind = "move"
     sided: bool = False
-    length: int | None = Field(None, ge=TICKS_PER_SECOND // 50, le=LONGEST)
+    length: int | None = Field(None, ge=SHORTEST, le=LONGEST)
     lanes: dict[str, AnyLane] = Field(min_length=1)
     spread: Spread | None = None
     scattered: tuple[str, ...] = ()
@@ -47,7 +47,7 @@ class MoveUse(BaseModel):
 
     move: str = Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")
     strength: float = Field(1.0, ge=0, le=4, allow_inf_nan=False)
-    length: int | None = Field(None, ge=TICKS_PER_SECOND // 50, le=LONGEST)
+    length: int | None = Field(None, ge=SHORTEST, le=LONGEST)
     delay: int = Field(0, ge=0, le=LONGEST)
     side: Side = "left"
     mirrored: bool = False

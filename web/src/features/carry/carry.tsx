@@ -4,7 +4,9 @@ import { inOrder } from '@/project/ordering'
 import type { DialogProps } from '@/project/dialogs'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
-import { useProject } from '@/project/project'
+import { isText } from '@/project/chosen'
+import { calledOf } from '@/project/kinds'
+import { layersOf, useProject } from '@/project/project'
 import { reachedPhotos, useSession } from '@/project/session'
 import { TriedFrame } from '@/project/tried-frame'
 import { Button } from '@/ui/button'
@@ -13,14 +15,16 @@ import { say } from '@/ui/notices'
 
 type What = EditOf<'carry'>['what'][number]
 
-/** What is right on one photo, put on others: what to carry, where to, and what it will change, before it happens. */
+/** What is right on one photo or text, put on others: what to carry, where to, and what it will change, before it happens. */
 export function Carry({ onClose }: DialogProps) {
   const [source] = useState(sourceOf)
   return source && <CarryFrom source={source} onClose={onClose} />
 }
 
-/** The photo that is right: the chosen one of the scene that is seen. */
+/** The layer that is right: the chosen text, or the photo of the scene that is seen. */
 function sourceOf(): LayerRef | undefined {
+  const [first] = useSession.getState().chosenLayers
+  if (first && isText(first)) return first
   const photos = reachedPhotos()
   return photos.find((r) => r.scene === useSession.getState().chosenScenes.at(-1)) ?? photos[0]
 }
@@ -30,7 +34,10 @@ function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
   const scenes = useProject((s) => s.document.scenes)
   const chosenScenes = useSession((s) => s.chosenScenes)
   const others = useMemo(() => inOrder(scenes).filter(([id]) => id !== source.scene), [scenes, source.scene])
-  const [what, setWhat] = useState<What[]>(['look'])
+  const kind = useProject((s) => layersOf(s.document, source.scene)[source.layer]?.kind)
+  const name = useProject((s) => calledOf(s, source))
+  const offered = catalogue().carried.filter((c) => !c.kinds.length || c.kinds.includes(kind ?? ''))
+  const [what, setWhat] = useState<What[]>(() => offered.slice(0, 1).map((c) => c.id as What))
   const [ticked, setTicked] = useState<string[]>(() => {
     const chosen = chosenScenes.filter((s) => s !== source.scene)
     return chosen.length ? chosen : others.map(([id]) => id)
@@ -69,11 +76,11 @@ function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
       onOpenChange={(o) => !o && onClose()}
       wide
       title="Carry to other scenes"
-      description={`From ${scenes?.[source.scene]?.name || 'this scene'}: tick what to carry and where to. Nothing changes until you carry it.`}
+      description={`From ${kind === 'text' ? `the text “${name}”` : scenes?.[source.scene]?.name || 'this scene'}: tick what to carry and where to. Nothing changes until you carry it.`}
     >
       <fieldset className="mb-3 flex flex-wrap gap-x-4 gap-y-1.5">
         <legend className="sr-only">What to carry</legend>
-        {catalogue().carried.map((c) => (
+        {offered.map((c) => (
           <label key={c.id} title={c.help} className="flex items-center gap-1.5">
             <input type="checkbox" checked={what.includes(c.id as What)} onChange={() => setWhat((w) => (w.includes(c.id as What) ? w.filter((x) => x !== c.id) : [...w, c.id as What]))} /> {c.label}
           </label>

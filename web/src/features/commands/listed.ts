@@ -10,7 +10,7 @@ import { lookCommands } from '@/features/looks'
 import { motionCommands } from '@/features/motion'
 import { sceneCommands } from '@/features/run-sheet'
 import { soundCommands } from '@/features/sound'
-import { type Command, possibleOf, somePhoto, someScene } from '@/project/command'
+import { type Command, firstChosen, possibleOf, somePhoto, someScene } from '@/project/command'
 import { type DialogName, openDialog } from '@/project/dialogs'
 import { goTo, goToProjects, type Place } from '@/project/places'
 import { say } from '@/ui/notices'
@@ -42,7 +42,7 @@ const COMMON: Command[] = [
   dialog('frame', 'Change the frame…', 'shape size rate 16:9 9:16 square pixels'),
   dialog('versions', 'Named versions…', 'history return'),
   dialog('keys', 'List of keys', 'shortcuts keyboard help'),
-  dialog('carry', 'Carry to other scenes…', 'copy paste attributes', { at: 'desk', possible: somePhoto }),
+  dialog('carry', 'Carry to other scenes…', 'copy paste attributes', { at: 'desk', possible: () => somePhoto() || firstChosen()?.layer.kind === 'text' }),
   { id: 'theme', label: 'All dark, or light paper', words: 'theme night', run: () => setTheme(useTheme.getState().theme === 'dark' ? 'paper' : 'dark') },
   { id: 'sign-out-others', label: 'Sign out all other browsers', run: endAndThen(true, () => say('All other browsers are signed out.')) },
   { id: 'sign-out', label: 'Sign out this browser', run: endAndThen(false, () => location.assign('/')) },

@@ -25,15 +25,16 @@ export function LayersPanel({ scene }: { scene: string }) {
   const chosen = useSession((s) => s.chosenLayers)
   const [opened, setOpened] = useState<string[]>([])
   const rows = useMemo(() => listed(document, scene, opened), [document, scene, opened])
+  const order = rows.map((r) => r.key)
+  const chosenKeys = chosen.map(keyOf)
   // A chosen layer is seen: the groups that it is in open, and the list goes to it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a group that is closed, or made of what is chosen, stays closed until another choice
   useEffect(() => {
     const holders = chosen.flatMap((ref) => groupsAround(document, scene, ref))
     if (holders.length) setOpened((o) => (holders.every((h) => o.includes(h)) ? o : [...new Set([...o, ...holders])]))
     const last = chosen.at(-1)
     if (last) requestAnimationFrame(() => window.document.getElementById(`layer-${keyOf(last)}`)?.scrollIntoView({ block: 'nearest' }))
-  }, [chosen, document, scene])
-  const order = rows.map((r) => r.key)
-  const chosenKeys = chosen.map(keyOf)
+  }, [chosenKeys.join()])
   const select = (keys: string[]) => useSession.setState({ chosenLayers: keys.map((k) => rows.find((r) => r.key === k)?.ref).filter((r): r is LayerRef => Boolean(r)), target: 'layer' })
   const click = (key: string, event: MouseEvent) =>
     select(

@@ -1,4 +1,4 @@
-import { Bold, Brush, Italic, PenLine, Type, Underline } from 'lucide-react'
+import { Bold, Brush, CornerUpRight, Italic, PenLine, Type, Underline } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { EditOf, LayerRef, TextLayer } from '@/api/client'
 import { useLinks } from '@/features/links'
@@ -151,6 +151,9 @@ function StylePart({ refs, texts }: Props) {
         </Button>
         <Button onClick={() => openDialog('faces')}>
           <Type size={14} /> Face…
+        </Button>
+        <Button title="Put what is right here on the texts of other scenes" onClick={() => openDialog('carry')}>
+          <CornerUpRight size={14} /> Carry to…
         </Button>
       </div>
       {own && (

@@ -22,27 +22,32 @@ const SLOTS = [
   ['entrance', 'Entrance'],
   ['exit', 'Exit'],
 ] as const
+const KINDS = [
+  ['move', 'A move'],
+  ['entrance', 'An entrance, or backwards an exit'],
+] as const
+
 /** The move, entrance and exit of layers, and moves made of their keyframes. */
 export function MotionPart({ chosen: { refs, layers } }: PartProps) {
-  const [name, setName] = useState<string | null>(null)
+  const [saving, setSaving] = useState(false)
   const moveName = useMoveName()
   const own = useProject((s) => s.document.moves)
   const first = refs[0]
   const keyed = layers.length === 1 && Object.keys(layers[0]?.animation ?? {}).length > 0
   const linked = layers.length === 1 ? layers[0]?.move : null
-  const save = async () => {
+  const save = async (name: string, kind: 'move' | 'entrance') => {
     if (
       first &&
-      name?.trim() &&
       (await edit({
         edit: 'save_move',
         id: `move-${newId()}`,
-        name: name.trim(),
+        name,
+        kind,
         source: first,
         keys: useSession.getState().chosenKeys.filter((k) => k.layer === first.layer && k.scene === first.scene && k.property !== 'view'),
       }))
     )
-      setName(null)
+      setSaving(false)
   }
   return (
     <Part name="motion" title="Motion">
@@ -71,9 +76,9 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
           </Button>
         </p>
       )}
-      {keyed && name === null && (
+      {keyed && !saving && (
         <p className="mt-1 flex flex-wrap gap-x-3 text-[12px]">
-          <Button kind="link" onClick={() => setName('')}>
+          <Button kind="link" onClick={() => setSaving(true)}>
             <Plus size={12} /> Save its keyframes as a move…
           </Button>
           {Object.entries(own ?? {}).map(([id, m]) => (
@@ -83,28 +88,38 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
           ))}
         </p>
       )}
-      {name !== null && (
-        <form
-          className="mt-1 flex gap-1.5"
-          onSubmit={(e) => {
-            e.preventDefault()
-            void save()
-          }}
-        >
-          <input
-            aria-label="Name of the new move"
-            value={name}
-            maxLength={100}
-            placeholder="Name of the move"
-            onChange={(e) => setName(e.target.value)}
-            className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2"
-          />
-          <Button size="small" disabled={!name.trim()} onClick={() => void save()}>
-            Save
-          </Button>
-        </form>
-      )}
+      {saving && <NewMove onSave={save} />}
     </Part>
+  )
+}
+
+/** Keyframes become a move, or an entrance that ends as they do. */
+function NewMove({ onSave }: { onSave: (name: string, kind: 'move' | 'entrance') => Promise<void> }) {
+  const [name, setName] = useState('')
+  const [kind, setKind] = useState<'move' | 'entrance'>('move')
+  return (
+    <form
+      className="mt-1"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (name.trim()) void onSave(name.trim(), kind)
+      }}
+    >
+      <div className="flex gap-1.5">
+        <input
+          aria-label="Name of the new move"
+          value={name}
+          maxLength={100}
+          placeholder="Name of the move"
+          onChange={(e) => setName(e.target.value)}
+          className="h-7 min-w-0 flex-1 rounded border hairline bg-card px-2"
+        />
+        <Button size="small" disabled={!name.trim()} onClick={() => void onSave(name.trim(), kind)}>
+          Save
+        </Button>
+      </div>
+      <Choice label="What it is saved as" value={kind} choices={KINDS} onSet={setKind} />
+    </form>
   )
 }
 
@@ -134,6 +149,18 @@ function SpreadFields({ uses, onTry, onSet }: SpreadProps) {
   )
 }
 
+/** How an own move reaches letters here becomes how it reaches them everywhere by itself. */
+function KeepSpread({ id, uses }: { id: string; uses: MoveUse[] }) {
+  const move = useProject((s) => s.document.moves?.[id])
+  const spread = common(uses.map((u) => u.spread ?? null))
+  if (!move || !spread || common([spread, move.spread ?? null])) return null
+  return (
+    <Button kind="link" title="It comes so wherever it is used from now on" onClick={() => void edit({ edit: 'set_move', id, spread })}>
+      Keep this with “{move.name}”
+    </Button>
+  )
+}
+
 /** How a move is used: strength, length, delay, side. */
 function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: MoveUse[] }) {
   const own = useProject((s) => s.document.moves)
@@ -151,12 +178,14 @@ function UseFields({ refs, slot, uses }: { refs: LayerRef[]; slot: Slot; uses: M
     />
   )
   const pace = common(uses.map((u) => u.pace ?? 'none'))
+  const [ownMove] = uses.map((u) => u.move).filter((id) => own?.[id])
   return (
     <div className="mb-1.5 ml-2 border-l hairline pl-2.5">
       {(slot === 'move' || uses.every((u) => u.spread)) && number('strength', () => 1)}
       {slot !== 'move' && number('length', (u) => spec(u.move)?.length ?? control('move.length').minimum)}
       {slot !== 'move' && number('delay', () => 0, slot === 'exit' ? 'Before the end' : undefined)}
       {refs.every(isText) && <SpreadFields uses={uses} onTry={(spread) => tryEdits(spread === undefined ? null : [set({ spread })])} onSet={(spread) => void edit(set({ spread }))} />}
+      {ownMove && <KeepSpread id={ownMove} uses={uses} />}
       <Row label="Pace" help="How its time passes, over the eases it is made with">
         <Select
           size="small"

@@ -117,7 +117,7 @@ function MovePicker({ slot, camera, onClose }: DialogProps & { slot: Slot; camer
               <OwnEntry
                 name={m.label}
                 naming="New name of the move"
-                removing={`Delete ${m.label}; what it moves keeps it as keyframes`}
+                removing={`Delete ${m.label}; what it moves keeps it as keyframes, entrances and exits by it go`}
                 onRename={(name) => void edit({ edit: 'set_move', id: m.id, name })}
                 onRemove={() => void edit({ edit: 'remove_move', id: m.id })}
               />
