@@ -12,22 +12,11 @@ from .conftest import CHAPTERS, DEMO, Running, call, copy_of_demo, demo, found_c
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 
 
-DRAWN = "new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))"
-
-
 def serious(page: Page, part: str = "") -> list[str]:
     """Serious findings of axe, by evaluating it past the page's own policy, on paper; and of contrast, all that is different there, with all
     dark. `part` is a selector of what is new since the view before: the rest has been looked at."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
-    findings = _still_found(page, part)
-    page.evaluate(f"document.documentElement.dataset.theme = 'dark', {DRAWN}")
-    findings += [f"dark: {finding}" for finding in _still_found(page, part)]
-    page.evaluate(f"document.documentElement.dataset.theme = 'paper', {DRAWN}")
-    return findings
-
-
-def _still_found(page: Page, part: str) -> list[str]:
     found: list[str] = page.evaluate(FOUND, part)
     if found:
         # What was just changing is not what one comes to see: only what is still so counts.
@@ -37,34 +26,48 @@ def _still_found(page: Page, part: str) -> list[str]:
 
 
 FOUND = """async part => {
-    const dialog = document.querySelector('[role=dialog]'), behind = document.getElementById('root');
+    const dialog = document.querySelector('[role=dialog]'), behind = document.getElementById('root'), theme = document.documentElement.dataset;
     // What lies behind a dialog has been looked at before, and cannot be reached: it is not laid out meanwhile.
     if (dialog) behind.style.display = 'none';
     const all = dialog ?? (part ? document.querySelector(part) : document), options = {resultTypes: ['violations'], elementRef: false, selectors: false, preload: false};
-    const dark = document.documentElement.dataset.theme === 'dark', seen = window.seenColours ??= new Set();
+    const seen = window.seenColours ??= new Set();
+    const serious = (found, where) => found.flatMap(v => ['serious', 'critical'].includes(v.impact) ? v.nodes.map(n => `${where}${v.id}: ${n.html.slice(0, 160)}`) : []);
     // Letters of one size and colour over the same grounds have one contrast: what has been in sight so is not measured again.
-    const fresh = new Map();
-    for (const it of all.querySelectorAll('*')) {
-        if (!it.matches('input, select, textarea') && ![...it.childNodes].some(n => n.nodeType === Node.TEXT_NODE && n.data.trim())) continue;
-        if (!it.checkVisibility()) continue;
-        const look = getComputedStyle(it), key = [look.color, look.fontSize, look.fontWeight];
-        for (let at = it; at; at = at.parentElement) {
-            const ground = getComputedStyle(at);
-            key.push(ground.backgroundColor.replace('rgba(0, 0, 0, 0)', ''), ground.backgroundImage.replace('none', ''), ground.opacity.replace(/^1$/, ''));
+    const fresh = () => {
+        const found = new Map();
+        for (const it of all.querySelectorAll('*')) {
+            if (!it.matches('input, select, textarea') && ![...it.childNodes].some(n => n.nodeType === Node.TEXT_NODE && n.data.trim())) continue;
+            if (!it.checkVisibility()) continue;
+            const look = getComputedStyle(it), key = [look.color, look.fontSize, look.fontWeight];
+            for (let at = it; at; at = at.parentElement) {
+                const ground = getComputedStyle(at);
+                key.push(ground.backgroundColor.replace('rgba(0, 0, 0, 0)', ''), ground.backgroundImage.replace('none', ''), ground.opacity.replace(/^1$/, ''));
+            }
+            const name = key.filter(Boolean).join(), box = it.getBoundingClientRect();
+            const inSight = box.width > 0 && box.top >= 0 && box.left >= 0 && box.bottom <= innerHeight && box.right <= innerWidth;
+            if (!seen.has(name)) found.set(it, inSight ? name : null);
         }
-        const name = key.filter(Boolean).join(), box = it.getBoundingClientRect();
-        const inSight = box.width > 0 && box.top >= 0 && box.left >= 0 && box.bottom <= innerHeight && box.right <= innerWidth;
-        if (!seen.has(name)) fresh.set(it, inSight ? name : null);
+        return found;
+    };
+    const faint = async (measured, where) => {
+        const there = [...measured.keys()].filter(it => it.isConnected);
+        if (!there.length) return [];
+        const found = (await axe.run({include: there}, {...options, runOnly: ['color-contrast']})).violations;
+        if (!found.length) for (const name of measured.values()) if (name) seen.add(name);
+        return serious(found, where);
+    };
+    const found = serious((await axe.run(all, {...options, rules: {'color-contrast': {enabled: false}}})).violations, '');
+    found.push(...await faint(fresh(), ''));
+    // Where dark brings nothing that has not been measured it is never drawn.
+    theme.theme = 'dark';
+    const measured = fresh();
+    if (measured.size) {
+        await new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)));
+        found.push(...await faint(measured, 'dark: '));
     }
-    const found = [];
-    if (!dark) found.push(...(await axe.run(all, {...options, rules: {'color-contrast': {enabled: false}}})).violations);
-    if (fresh.size) {
-        const faint = (await axe.run({include: [...fresh.keys()]}, {...options, runOnly: ['color-contrast']})).violations;
-        if (!faint.length) for (const name of fresh.values()) if (name) seen.add(name);
-        found.push(...faint);
-    }
+    theme.theme = 'paper';
     behind.style.display = '';
-    return found.flatMap(v => ['serious', 'critical'].includes(v.impact) ? v.nodes.map(n => `${v.id}: ${n.html.slice(0, 160)}`) : []);
+    return found;
 }"""
 
 

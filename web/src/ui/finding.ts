@@ -15,8 +15,9 @@ export function fitness(typed: string, text: string): number {
 /** What fits, the best first; of those that fit alike, those that are called so before those with other words for it. */
 export function found<T>(typed: string, entries: T[], called: (entry: T) => string, words: (entry: T) => string = () => ''): T[] {
   return entries
-    .map((entry, place) => ({ entry, place, fit: fitness(typed, `${called(entry)} ${words(entry)}`), own: fitness(typed, called(entry)) }))
+    .map((entry, place) => ({ entry, place, fit: fitness(typed, `${called(entry)} ${words(entry)}`) }))
     .filter((e) => e.fit > 0)
+    .map((e) => ({ ...e, own: fitness(typed, called(e.entry)) }))
     .sort((a, b) => b.fit - a.fit || b.own - a.own || a.place - b.place)
     .map((e) => e.entry)
 }

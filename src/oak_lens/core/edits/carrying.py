@@ -25,12 +25,12 @@ class Carried(NamedTuple):
 
 
 CARRIED = (
+    Carried("style", "Text style", "Letters, ink, panel and shadow; linked if the text is linked to a style", ("text",)),
     Carried("look", "Look", "Mount, shadow, backdrop and correction; linked if the photo is linked to a look", ("photo",)),
     Carried("mount", "Mount", "The mount alone", ("photo",)),
     Carried("shadow", "Shadow", "The shadow alone", ("photo", "text")),
     Carried("correction", "Correction", "Light and colour alone", ("photo",)),
     Carried("views", "Views", "Opening and closing view with their ease; each photo keeps within its own fit", ("photo",)),
-    Carried("style", "Text style", "Letters, ink, panel and shadow; linked if the text is linked to a style", ("text",)),
     Carried("motion", "Motion", "Keyframes, move, entrance and exit: relative to where each stands, so they fit any", ("photo", "text")),
     Carried("camera", "Camera and light", "The scene's camera with its keyframes and moves, and its light"),
     Carried("backdrop", "Backdrop", "The scene's backdrop"),

@@ -40,7 +40,8 @@ function CarryFrom({ source, onClose }: DialogProps & { source: LayerRef }) {
   const [what, setWhat] = useState<What[]>(() => offered.slice(0, 1).map((c) => c.id as What))
   const [ticked, setTicked] = useState<string[]>(() => {
     const chosen = chosenScenes.filter((s) => s !== source.scene)
-    return chosen.length ? chosen : others.map(([id]) => id)
+    // Where nothing is of its kind, nothing would change.
+    return chosen.length ? chosen : others.filter(([, s]) => Object.values(s.layers ?? {}).some((l) => l.kind === kind)).map(([id]) => id)
   })
   const [changes, setChanges] = useState<SceneChange[] | null>(null)
   const targets = others.map(([id]) => id).filter((id) => ticked.includes(id))
