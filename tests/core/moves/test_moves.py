@@ -172,7 +172,9 @@ def test_keyframes_saved_as_an_entrance_look_the_same_and_keep_their_time_in_a_l
     assert np.allclose(frames(others, scene)[0], frames(START, scene)[0]) and scene_at(others, scene, LENGTH, LENGTH) != scene_at(START, scene, LENGTH, LENGTH)
     gone = made(others, {"edit": "remove_move", "id": "mine"})
     assert not gone.moves and all(gone.scenes[p["scene"]].layers["photo"].exit is None for p in PHOTOS)
-    unseen = made(START, {"edit": "record", "at": 0}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": 0.5}, {"edit": "record", "at": ticks(1)}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": 0})
+    unseen = START
+    for at, opacity in ((0.0, 0.5), (1.0, 0.0)):
+        unseen = made(unseen, {"edit": "record", "at": ticks(at)}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": opacity})
     with pytest.raises(InvalidEdit, match="ends with the thing seen"):
         made(unseen, {"edit": "save_move", "id": "mine", "name": "Mine", "source": PHOTOS[0], "kind": "entrance"})
 

@@ -142,10 +142,10 @@ def letter_parts(
     from_em = frame_from_plane4 @ scaled(size)
     at_rest = plane_homography(from_em)
     back = np.asarray(np.linalg.inv(at_rest), np.float64) if abs(np.linalg.det(at_rest)) > 1e-12 else None
-    parts, known = list[LetterPart](), dict[object, LetterPart]()
+    parts, known, steps = list[LetterPart](), dict[object, LetterPart](), _steps_from_middle(layout)
     for index, change in enumerate(changes):
         pivot = boxes[index]
-        spacing = change.get("letters.spacing", 0.0) * _steps_from_middle(layout, index)
+        spacing = change.get("letters.spacing", 0.0) * steps[index]
         key = (pivot, spacing, tuple(sorted(change.items())))
         part = known.get(key)
         if part is None:
@@ -198,13 +198,9 @@ def _pivots(layout: Layout, unit: Unit) -> tuple[tuple[float, float], ...]:
     return tuple(found)
 
 
-def _steps_from_middle(layout: Layout, index: int) -> float:
-    """How many letters a cluster lies from the middle of its line, rightwards."""
-    return _steps(layout)[index]
-
-
 @lru_cache(maxsize=64)
-def _steps(layout: Layout) -> tuple[float, ...]:
+def _steps_from_middle(layout: Layout) -> tuple[float, ...]:
+    """How many letters each cluster lies from the middle of its line, rightwards."""
     found = [0.0] * len(layout.clusters)
     for _, line in groupby(range(len(layout.clusters)), lambda c: layout.clusters[c].line):
         members = list(line)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from math import inf, sqrt
 from typing import Any
 
 import numpy as np
@@ -15,6 +16,7 @@ EPSILON = 1e-4
 MOST_PIECES = 64
 
 Points = NDArray[np.float64]
+Polygon = list[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,8 +35,7 @@ class Sheet:
     @property
     def corners(self) -> Points:
         """(n, 3) in the world."""
-        flat = np.column_stack([self.outline, np.zeros(len(self.outline)), np.ones(len(self.outline))])
-        corners: Points = (flat @ self.world_from_plane.T)[:, :3]
+        corners: Points = self.outline @ self.world_from_plane[:3, :2].T + self.world_from_plane[:3, 3]
         return corners
 
 
@@ -44,8 +45,8 @@ class _Plane:
     corners: Points
     normal: Points
     box: tuple[float, float, float, float]
-    seen: Points | None
-    """(n, 2): its outline in the frame; None where some of it lies behind the eye."""
+    seen: Polygon | None
+    """Its outline in the frame; None where some of it lies behind the eye."""
 
     def beside(self, points: Points) -> Points:
         """How far points lie on the eye's side of the plane."""
@@ -102,19 +103,20 @@ def _level(sheet: Sheet) -> float | None:
 
 def _plane(sheet: Sheet, eye: Points, frame_from_world: Matrix4) -> _Plane:
     corners = sheet.corners
-    m = sheet.world_from_plane
-    normal = np.cross(m[:3, 0], m[:3, 1])
-    normal = normal / max(float(np.linalg.norm(normal)), 1e-12)
+    (ax, bx, _, _), (ay, by, _, _), (az, bz, _, _), _ = sheet.world_from_plane.tolist()
+    x, y, z = ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx
+    length = max(sqrt(x * x + y * y + z * z), 1e-12)
+    normal = np.array((x, y, z)) / length
     if (eye - corners[0]) @ normal < 0.0:
         normal = -normal
-    seen = np.column_stack([corners, np.ones(len(corners))]) @ frame_from_world.T
-    flat: Points | None = None
-    if (seen[:, 3] < 1e-3).any():
-        box = (-np.inf, -np.inf, np.inf, np.inf)
+    seen = (corners @ frame_from_world[:, :3].T + frame_from_world[:, 3]).tolist()
+    flat: Polygon | None = None
+    if any(w < 1e-3 for _, _, _, w in seen):
+        box = (-inf, -inf, inf, inf)
     else:
-        flat = seen[:, :2] / seen[:, 3:4]
-        (left, top), (right, bottom) = flat.min(axis=0), flat.max(axis=0)
-        box = (float(left), float(top), float(right), float(bottom))
+        flat = [(x / w, y / w) for x, y, _, w in seen]
+        across, down = [x for x, _ in flat], [y for _, y in flat]
+        box = (min(across), min(down), max(across), max(down))
     return _Plane(sheet, corners, normal, box, flat)
 
 
@@ -200,11 +202,15 @@ def _touching(a: _Plane, b: _Plane) -> bool:
         return False
     if a.seen is None or b.seen is None:
         return True
-    for polygon in (a.seen, b.seen):
-        # Convex outlines lie apart if one of their sides parts them.
-        sides = np.roll(polygon, -1, axis=0) - polygon
-        across = np.column_stack([-sides[:, 1], sides[:, 0]])
-        of_a, of_b = across @ a.seen.T, across @ b.seen.T
-        if (of_a.max(axis=1) <= of_b.min(axis=1)).any() or (of_b.max(axis=1) <= of_a.min(axis=1)).any():
-            return False
-    return True
+    # Convex outlines lie apart if one of their sides parts them. A few numbers are told by hand sooner than as arrays.
+    return not _parts(a.seen, b.seen) and not _parts(b.seen, a.seen)
+
+
+def _parts(polygon: Polygon, other: Polygon) -> bool:
+    """Whether a side of a polygon has all of it on one side, and all of another polygon on the other."""
+    for (x0, y0), (x1, y1) in zip(polygon, [*polygon[1:], polygon[0]], strict=True):
+        across, down = y0 - y1, x1 - x0
+        own, others = [across * x + down * y for x, y in polygon], [across * x + down * y for x, y in other]
+        if max(own) <= min(others) or max(others) <= min(own):
+            return True
+    return False

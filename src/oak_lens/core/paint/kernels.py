@@ -37,7 +37,6 @@ def over(target: Any, source: Any, opacity: int) -> None:
                 to[x, c] = np.uint8((value + np.uint32(32512)) // np.uint32(65025))
 
 
-@compiled
 def shade(
     target: Any,
     coverage: Any,
@@ -55,54 +54,105 @@ def shade(
 ) -> None:
     """`target` darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
 
-    The coverage has one value for `step` pixels of the frame each way, its first at (`first_column`, `first_row`) of that grid, and is
-    interpolated between them; with a step of 1 it lies on the target. `colour`: (3,) float32 0..255. `noise` (64, 64) 0..1 dithers.
-    Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
+    The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
+    that grid, and is interpolated between them; with a step of 1 it lies on the target. `colour`: (3,) float32 0..255. `noise` (64, 64)
+    0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
     """
+    pixels = target.view(np.uint32)[..., 0]
+    _shade(pixels, coverage, step, first_column, first_row, colour, opacity, noise, left, top, hidden_from, hidden_to, opaque)
+
+
+@compiled
+def _shade(
+    pixels: Any,
+    coverage: Any,
+    step: int,
+    first_column: int,
+    first_row: int,
+    colour: Any,
+    opacity: float,
+    noise: Any,
+    left: int,
+    top: int,
+    hidden_from: Any,
+    hidden_to: Any,
+    opaque: bool,
+) -> None:
+    """Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time."""
     red, green, blue = colour[0], colour[1], colour[2]
-    one = np.float32(1.0)
-    row = np.empty(coverage.shape[1], np.float32)
-    share = np.float32(1.0) / np.float32(step)
-    columns = np.empty(target.shape[1], np.int32)
-    parts = np.empty(target.shape[1], np.float32)
-    for x in range(target.shape[1]):
-        u = (np.float32(x + left) + np.float32(0.5)) * share - np.float32(first_column) - np.float32(0.5)
-        columns[x] = np.int32(u)
-        parts[x] = u - np.float32(columns[x])
-    for y in range(target.shape[0]):
+    one, none = np.float32(1.0), np.float32(0.0)
+    cells, width = coverage.shape[1], pixels.shape[1]
+    row, alphas = np.empty(cells, np.float32), np.empty(step * cells, np.float32)
+    tile = np.empty((width // 64 + 2) * 64, np.float32)
+    # The pixel that the first of the opacities is for; half a cell lies before the first cell's middle.
+    start = 0 if step == 1 else left - step * first_column - step // 2
+    for y in range(pixels.shape[0]):
         if step == 1:
-            # Filled one by one: filling from a row of another array is compiled with every shape it could have, for seconds.
-            for k in range(row.shape[0]):
-                row[k] = coverage[y, k]
+            for k in range(cells):
+                row[k] = coverage[y, k] * np.float32(opacity)
         else:
-            v = (np.float32(y + top) + np.float32(0.5)) * share - np.float32(first_row) - np.float32(0.5)
+            v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
             j = int(v)
             f = v - np.float32(j)
-            for k in range(row.shape[0]):
-                row[k] = coverage[j, k] * (one - f) + coverage[j + 1, k] * f
-        dither_row = noise[(y + top) & 63]
+            for k in range(cells):
+                row[k] = (coverage[j, k] * (one - f) + coverage[j + 1, k] * f) * np.float32(opacity)
+        low, high = 0, cells
+        while low < cells and row[low] <= none:
+            low += 1
+        if low == cells:
+            continue
+        while row[high - 1] <= none:
+            high -= 1
+        if step == 1:
+            for k in range(low, high):
+                alphas[k] = row[k]
+        else:
+            low, high = max(low - 1, 0), min(high, cells - 1)
+            for k in range(low, high):
+                here, rise = row[k], row[k + 1] - row[k]
+                for part in range(step):
+                    alphas[step * k + part] = here + rise * ((np.float32(part) + np.float32(0.5)) / np.float32(step))
+        for x in range(tile.shape[0]):
+            tile[x] = noise[(y + top) & 63, x & 63]
         for part in range(2):
-            first = 0 if part == 0 else hidden_to[y]
-            last = hidden_from[y] if part == 0 else target.shape[1]
-            for x in range(first, last):
-                if step == 1:
-                    alpha = row[x] * np.float32(opacity)
-                else:
-                    i = columns[x]
-                    alpha = (row[i] + (row[i + 1] - row[i]) * parts[x]) * np.float32(opacity)
-                if alpha <= np.float32(0.0):
-                    continue
-                dither = dither_row[(x + left) & 63]
-                keep = one - alpha
-                target[y, x, 0] = np.uint8(np.float32(target[y, x, 0]) * keep + red * alpha + dither)
-                target[y, x, 1] = np.uint8(np.float32(target[y, x, 1]) * keep + green * alpha + dither)
-                target[y, x, 2] = np.uint8(np.float32(target[y, x, 2]) * keep + blue * alpha + dither)
-                if not opaque:
-                    above = np.uint8(np.float32(target[y, x, 3]) * keep + np.float32(255.0) * alpha + dither)
-                    target[y, x, 3] = above
-                    # Dither must not lift a colour above its alpha.
-                    for c in range(3):
-                        target[y, x, c] = min(target[y, x, c], above)
+            first = max(0 if part == 0 else hidden_to[y], step * low - start)
+            last = min(hidden_from[y] if part == 0 else width, step * high - start)
+            if first >= last:
+                continue
+            line, here = pixels[y, first:last], alphas[start + first : start + last]
+            dither = tile[(first + left) & 63 : ((first + left) & 63) + last - first]
+            if opaque:
+                _shade_opaque(line, here, dither, red, green, blue)
+            else:
+                _shade_clear(line, here, dither, red, green, blue)
+
+
+@compiled
+def _shade_opaque(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
+    byte, full = np.int32(255), np.int32(-16777216)
+    for x in range(line.shape[0]):
+        pixel, alpha = np.int32(line[x]), alphas[x]
+        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
+        keep = np.float32(1.0) - alpha
+        r = np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither))
+        g = np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither))
+        b = np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither))
+        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | full))
+
+
+@compiled
+def _shade_clear(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
+    byte = np.int32(255)
+    for x in range(line.shape[0]):
+        pixel, alpha = np.int32(line[x]), alphas[x]
+        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
+        keep = np.float32(1.0) - alpha
+        above = np.int32(np.float32(np.int32((pixel >> np.int32(24)) & byte)) * keep + (np.float32(255.0) * alpha + dither))
+        # Dither must not lift a colour above its alpha.
+        r = min(np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither)), above)
+        g = min(np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither)), above)
+        b = min(np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither)), above)
+        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | np.int32(above << np.int32(24))))
 
 
 @compiled
