@@ -218,5 +218,20 @@ def part(page: Page, name: str) -> Locator:
     return details.get_by_role("region", name=name, exact=True)
 
 
+def exported(page: Page, folder: Path, what: str = "film", size: str | None = "480") -> Path:
+    """The film, or (`what` chosen) that of the chosen scenes, exported small (`size` None: as it is) and downloaded by the interface."""
+    page.get_by_role("button", name="Export…").click()
+    panel = page.get_by_role("dialog", name="Export")
+    panel.get_by_label("What").select_option(what)
+    if size:
+        panel.get_by_label("Size").select_option(size)
+    panel.get_by_role("button", name="Export the film").click()
+    with page.expect_download(timeout=180_000) as downloading:
+        panel.get_by_role("link", name="Download").first.click(timeout=180_000)
+    film = folder / "film.mp4"
+    downloading.value.save_as(film)
+    return film
+
+
 def project_id(page: Page) -> str:
     return page.url.split("/projects/")[1].split("/")[0].split("?")[0]

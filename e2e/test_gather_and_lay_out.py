@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import Running, call, give, open_projects, part, project_id, until
+from .conftest import Running, call, exported, give, open_projects, part, project_id, until
 
 PHOTOS = ROOT / "demo" / "photos"
 
@@ -226,13 +226,7 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     until(lambda: document(page)["frame"]["height"] == 1280, 10, "a tall film")
 
     # It comes out in the film.
-    page.get_by_role("button", name="Export…").click()
-    page.get_by_role("dialog", name="Export").get_by_label("Size").select_option("480")
-    page.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=180_000) as downloading:
-        page.get_by_role("link", name="Download").click(timeout=180_000)
-    film = tmp_path / "film.mp4"
-    downloading.value.save_as(film)
+    film = exported(page, tmp_path)
     project = project_id(page)
     timeline = call(page, "GET", f"/api/projects/{project}")["timeline"]
     with av.open(str(film)) as container:

@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.media.faces import PACKAGES
 
-from .conftest import call, copy_of_demo, found_command, give, part, project_id, until
+from .conftest import call, copy_of_demo, exported, found_command, give, part, project_id, until
 
 
 def text_of(page: Page) -> str:
@@ -81,15 +81,7 @@ def test_a_title_is_typed_on_the_picture_styled_animated_turned_and_exported(pag
     )
     assert layer["entrance"]["spread"]["unit"] == "letter" and layer["text"][0]["italic"] is True and layer["style"] == "frontispiece"
     # It comes out in the film: at first no letter is there, then more and more of them.
-    page.get_by_role("button", name="Export…").click()
-    panel = page.get_by_role("dialog")
-    panel.get_by_label("What").select_option("chosen")
-    panel.get_by_label("Size").select_option("480")
-    panel.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=120_000) as download:
-        panel.get_by_role("link", name="Download").first.click(timeout=120_000)
-    film = tmp_path / "film.mp4"
-    download.value.save_as(film)
+    film = exported(page, tmp_path, "chosen")
     with av.open(str(film)) as opened:
         frames = [frame.to_ndarray(format="rgb24") for frame in opened.decode(video=0)]
     height, width = frames[0].shape[:2]

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import copy_of_demo, part, project_id, scene_row, until
+from .conftest import copy_of_demo, exported, part, project_id, scene_row, until
 from .test_layers_on_the_easel import centre, document, drag, layer, open_scene, row, scene
 
 TABLE = "The table by the stove"
@@ -369,15 +369,7 @@ def test_keyframes_are_saved_as_a_move_and_the_exported_film_shows_them(page: Pa
     until(lambda: scene(page, frost)["layers"]["photo"]["move"] == scene(page, name)["layers"]["photo"]["move"], 5, "carried")
     # The film of that scene alone.
     scene_row(page, name).click()
-    page.get_by_role("button", name="Export…").click()
-    panel = page.get_by_role("dialog")
-    panel.get_by_label("What").select_option("chosen")
-    panel.get_by_label("Size").select_option("480")
-    panel.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=120_000) as download:
-        panel.get_by_role("link", name="Download").first.click(timeout=120_000)
-    path = tmp_path / "film.mp4"
-    download.value.save_as(path)
+    path = exported(page, tmp_path, "chosen")
     with av.open(str(path)) as film:
         frames = [f.to_ndarray(format="gray").astype(int) for f in film.decode(video=0)]
     assert len(frames) > 30

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 
 from oak_lens.stack.start import ROOT
 
-from .conftest import call, demo, give, open_desk, part, project_id, scene_row, until
+from .conftest import call, demo, exported, give, open_desk, part, project_id, scene_row, until
 
 TICKS = 705_600_000
 PHOTOS = ROOT / "demo" / "photos"
@@ -49,17 +49,6 @@ def state(page: Page) -> tuple[Any, Any]:
 
 def bounds(opened: Any) -> list[int]:
     return [(s["join_start"] + s["hold_start"]) // 2 for s in opened["timeline"]["spans"][1:]]
-
-
-def exported(page: Page, folder: Path) -> Path:
-    """The film, exported and downloaded by the interface."""
-    page.get_by_role("button", name="Export…").click()
-    page.get_by_role("button", name="Export the film").click()
-    with page.expect_download(timeout=90000) as downloading:
-        page.get_by_role("link", name="Download").click(timeout=90000)
-    film = folder / "film.mp4"
-    downloading.value.save_as(film)
-    return film
 
 
 def make(page: Page, mood: str, seconds: str) -> None:
@@ -146,7 +135,7 @@ def test_two_songs_cuts_on_beats_varied_joins_and_a_film_that_ends_with_the_musi
     page.get_by_role("button", name="Pause").click()
 
     # The film: as long as the music, heard to its end, at the loudness asked for.
-    film = exported(page, tmp_path)
+    film = exported(page, tmp_path, size=None)
     with av.open(str(film)) as container:
         samples = np.concatenate([f.to_ndarray()[0] for f in container.decode(container.streams.audio[0])])
         frames = container.streams.video[0].frames
@@ -177,7 +166,7 @@ def test_a_flash_and_a_click_come_out_together(page: Page, project: str, tmp_pat
     give(page.get_by_role("button", name="Add music…"), tmp_path / "click.wav")
     page.get_by_role("list", name="Songs").get_by_role("button", name=re.compile("^click")).wait_for()
     kept(page)
-    film = exported(page, tmp_path)
+    film = exported(page, tmp_path, size=None)
     with av.open(str(film)) as container:
         light = [f.reformat(format="gray").to_ndarray().mean() for f in container.decode(video=0)]
         rate = float(container.streams.video[0].average_rate or 30)

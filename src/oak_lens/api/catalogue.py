@@ -24,7 +24,7 @@ from ..core.stage import STAGE_PARTS
 from ..core.time import RATES, TICKS_PER_SECOND
 from ..core.titles import BUILTIN as TITLES
 from . import blueprints
-from . import models as m
+from . import catalogue_models as m
 
 blueprint = blueprints.blueprint("catalogue")
 
