@@ -1,5 +1,5 @@
 import { type DragEvent, type MouseEvent, type PointerEvent, useRef } from 'react'
-import { type Edit, type Layer, type LayerRef, sendPicture, type PictureRecord } from '@/api/client'
+import type { Edit, Layer, LayerRef } from '@/api/client'
 import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue } from '@/project/catalogue'
@@ -7,10 +7,8 @@ import { edit } from '@/project/connection'
 import { layersOf, newId, sceneAt, useProject, useSceneAlone } from '@/project/project'
 import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@/project/session'
 import { later } from '@/ui/later'
-import { say } from '@/ui/notices'
 import { useArea } from '@/interaction/area'
 import { Guides } from './guides'
-import { MotionOverlay } from './motion-overlay'
 import { type Gesture, Outline } from './outline'
 import { type Box, placed, toDocument, toView } from './placing'
 
@@ -20,6 +18,7 @@ const Compare = later<{ box: Box; onClose: () => void }>(() => import('./compare
 const WritingOverlay = later<{ writing: LayerRef; box: Box; origin: () => { left: number; top: number }; onClose: () => void }>(() =>
   import('@/features/letters/writing-overlay').then((m) => m.WritingOverlay),
 )
+const MotionOverlay = later<{ box: Box; origin: () => { left: number; top: number }; onClose?: () => void }>(() => import('./motion-overlay').then((m) => m.MotionOverlay))
 const endComparing = () => compareWith(null)
 
 type Placed = Geometry['layers'][number]
@@ -127,7 +126,7 @@ export function Live({ playing }: { playing: boolean }) {
     if (!files.length || !scene) return
     const at = within(event)
     const under = [...usable].reverse().find((l) => record(refOf(l))?.kind === 'photo' && holds(l.corners, at))
-    await receive(files, scene, files.length === 1 && under ? refOf(under) : null)
+    await (await import('./dropped')).receive(files, scene, files.length === 1 && under ? refOf(under) : null)
   }
   const outline = (l: Placed, on: boolean) => {
     const window = windowOf(record(refOf(l)))
@@ -169,15 +168,22 @@ export function Live({ playing }: { playing: boolean }) {
           {/* What is chosen lies once more on top, so that its handles can be taken; a drag begun below goes on. */}
           {target !== 'camera' && usable.map((l) => outline(l, false))}
           {/* While changes are recorded a drag sets a key of the layer, wherever its path has others. */}
-          {recording && <MotionOverlay box={box} origin={origin} />}
+          {recording && <Overlay box={box} origin={origin} />}
           {target !== 'camera' && usable.filter(isChosen).map((l) => outline(l, true))}
-          {!recording && <MotionOverlay box={box} origin={origin} />}
+          {!recording && <Overlay box={box} origin={origin} />}
           {target === 'camera' && scene && <CameraFrame box={box} origin={origin} scene={scene} />}
         </svg>
       )}
       <Notes box={box} playing={playing} onScreen={onScreen} />
     </div>
   )
+}
+
+/** What is drawn over the layers, where there is something: it is loaded when there first is. */
+function Overlay(props: { box: Box; origin: () => { left: number; top: number } }) {
+  const chosen = useSession((s) => s.chosenLayers.length > 0)
+  const some = useGeometry(({ geometry: g }) => Boolean(g.lamp || g.paths.length || g.ghosts.length || (chosen && g.layers.some((l) => l.locked))))
+  return some && <MotionOverlay {...props} />
 }
 
 /** The window that a picture is moved in. */
@@ -243,23 +249,4 @@ function holds(corners: Corner[], [x, y]: Corner): boolean {
     return (b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])
   })
   return sides.every((s) => s >= 0) || sides.every((s) => s <= 0)
-}
-
-/** Files dropped on the easel: one on a photo takes its picture's place, others become photos of the scene. */
-async function receive(files: File[], scene: string, onto: LayerRef | null): Promise<void> {
-  const project = useProject.getState().id
-  const arrived: { id: string; record: PictureRecord }[] = []
-  say(`Taking in ${files.length} file${files.length === 1 ? '' : 's'}…`)
-  for (const file of files) {
-    try {
-      arrived.push({ id: newId(), record: await sendPicture(project, file, () => undefined, new AbortController().signal) })
-    } catch (error) {
-      say(`${file.name}: ${(error as Error).message}`, 'fault')
-    }
-  }
-  if (!arrived.length) return
-  const pictures: Edit = { edit: 'add_pictures', pictures: arrived.map(({ id, record }) => ({ ...record, id })) }
-  const first = arrived[0]
-  if (onto && first) await edit(pictures, { edit: 'replace_pictures', layers: [onto], media: first.id })
-  else await edit(pictures, { edit: 'add_photos', scene, photos: arrived.map(({ id }) => ({ id: newId(), media: id })) })
 }
