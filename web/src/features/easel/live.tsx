@@ -8,7 +8,6 @@ import { layersOf, newId, sceneAt, useProject, useSceneAlone } from '@/project/p
 import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@/project/session'
 import { later } from '@/ui/later'
 import { useArea } from '@/interaction/area'
-import { Guides } from './guides'
 import { type Gesture, Outline } from './outline'
 import { type Box, placed, toDocument, toView } from './placing'
 
@@ -19,6 +18,7 @@ const WritingOverlay = later<{ writing: LayerRef; box: Box; origin: () => { left
   import('@/features/letters/writing-overlay').then((m) => m.WritingOverlay),
 )
 const MotionOverlay = later<{ box: Box; origin: () => { left: number; top: number }; onClose?: () => void }>(() => import('./motion-overlay').then((m) => m.MotionOverlay))
+const Guides = later<{ box: Box; origin: () => { left: number; top: number }; lines: Geometry['lines']; safe: number; onClose?: () => void }>(() => import('./guides').then((m) => m.Guides))
 const endComparing = () => compareWith(null)
 
 type Placed = Geometry['layers'][number]
@@ -161,7 +161,7 @@ export function Live({ playing }: { playing: boolean }) {
         className="absolute bg-black shadow-[0_2px_18px_#0008]"
         style={{ left: box.left, top: box.top, width: box.width, height: box.height }}
       />
-      {!playing && <Guides box={box} origin={origin} lines={geometry.lines} safe={catalogue().safe_share} />}
+      {!playing && <Lines box={box} origin={origin} />}
       {!playing && onScreen && writing && size.width > 0 && <WritingOverlay writing={writing} box={box} origin={origin} onClose={() => undefined} />}
       {!playing && onScreen && !writing && shown === scene && size.width > 0 && (
         <svg aria-label="Outlines" className="pointer-events-none absolute inset-0 h-full w-full">
@@ -177,6 +177,14 @@ export function Live({ playing }: { playing: boolean }) {
       <Notes box={box} playing={playing} onScreen={onScreen} />
     </div>
   )
+}
+
+/** Lines over the frame, where there are some: they are loaded when there first are. */
+function Lines(props: { box: Box; origin: () => { left: number; top: number } }) {
+  const lines = useGeometry((s) => s.geometry.lines)
+  const wanted = useSession((s) => s.thirds || s.safe)
+  const guides = useProject((s) => Boolean(s.document.guides?.length))
+  return (wanted || guides || lines.length > 0) && <Guides {...props} lines={lines} safe={catalogue().safe_share} />
 }
 
 /** What is drawn over the layers, where there is something: it is loaded when there first is. */
