@@ -13,6 +13,8 @@ from oak_lens.core.draw import Lettering
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit, OakError
 from oak_lens.core.evaluate import as_written, scene_at, staged, text_findings, timeline_of, written_text
+from oak_lens.core.evaluate.lettering import text_block, units_of
+from oak_lens.core.letters import lay_out
 from oak_lens.core.moves import BUILTIN, ORDERS, PACES, UNITS, Spread, clocked, progress
 from oak_lens.core.moves.paces import paced
 from oak_lens.core.paint import Painter
@@ -94,13 +96,22 @@ def test_units_come_in_their_order_and_the_last_ends_exactly(unit: Any, order: A
     assert len(set(opacities)) == 1 if unit == "all" else len(set(opacities)) >= 2
 
 
+@pytest.mark.parametrize("words", ["First light", "ראשית האור", "أول ضوء", "光 First"])
+@pytest.mark.parametrize("unit", ["letter", "word"])
+def test_words_from_a_detail_move_in_the_order_in_which_they_are_read(words: str, unit: Any) -> None:
+    def units(text: str, *edits: dict[str, Any]) -> tuple[list[int], tuple[float, ...]]:
+        document = made(*edits, words=text)
+        of, places = units_of(lay_out(text_block(document, document.scenes["s"].layers["t"], "s")[0]), unit)  # type: ignore[arg-type]
+        return of.tolist(), places
+
+    assert units("{place}", {"edit": "set_details", "place": words}) == units(words)
+
+
 def test_joined_scripts_and_spaces_move_with_their_words() -> None:
     use = {"edit": "use_move", "to": [TEXT], "slot": "entrance", "move": "rise-up"}
     document = made(use, words="السلام عليكم")
     parts = lettering(document, ticks(0.7)).parts
     layout_words: dict[int, set[Any]] = {}
-    from oak_lens.core.letters import lay_out
-
     layout = lay_out(lettering(document, 0).block)
     for cluster, part in zip(layout.clusters, parts, strict=True):
         layout_words.setdefault(cluster.word, set()).add((part.opacity, part.moved))

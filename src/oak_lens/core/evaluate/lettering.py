@@ -103,7 +103,7 @@ def units_of(layout: Layout, unit: Unit) -> tuple[NDArray[np.int64], tuple[float
 @lru_cache(maxsize=64)
 def _letter_of(layout: Layout) -> tuple[int, ...]:
     """For each cluster the place, in reading order, of the letter that it moves with: a joined word is one, a space goes with what it follows."""
-    in_order = sorted(range(len(layout.clusters)), key=lambda c: layout.clusters[c].start)
+    in_order = sorted(range(len(layout.clusters)), key=lambda c: (layout.clusters[c].line, layout.clusters[c].at))
     found = [0] * len(in_order)
     letter, before = -1, None
     for c in in_order:

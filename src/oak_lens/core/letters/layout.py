@@ -37,12 +37,13 @@ class Glyph:
 
 @dataclass(frozen=True, slots=True)
 class Cluster:
-    """Characters `start` to `stop` of the written text, in a box `x0`..`x1` along their line (`y0`..`y1` in columns). `level` odd: from right to
+    """Characters `start` to `stop` of the written text, `at` so many of its paragraph as it is shown, in a box `x0`..`x1` along their line (`y0`..`y1` in columns). `level` odd: from right to
     left; carets divide the box evenly by `letters`. `word` and `line` count in reading order; `run`: of the block's; `joined`: its script's
     letters touch, and cannot move one by one."""
 
     start: int
     stop: int
+    at: int
     line: int
     word: int
     x0: float
@@ -181,7 +182,7 @@ def _placed(
             joined = group.script in JOINED
             clusters.append(
                 Cluster(
-                    group.start, group.stop, number, words[n], x, x + advance, group.level, group.letters, group.run, group.space, joined
+                    group.start, group.stop, group.at, number, words[n], x, x + advance, group.level, group.letters, group.run, group.space, joined
                 )
             )
             pen = x
