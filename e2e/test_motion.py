@@ -149,22 +149,19 @@ def test_what_is_dragged_while_recording_becomes_a_path_that_is_bent_retimed_and
     typed(stiffness, "400")
     until(lambda: any((k["follow"] or {}).get("stiffness") == 400 for k in lanes_of(page)["placement.path"]["keys"].values()), 5, "stiffer")
     page.get_by_label("Ease of the chosen keyframes").select_option("both")
+    until(lambda: not any(k["follow"] for k in lanes_of(page)["placement.path"]["keys"].values()), 5, "an ease of handles")
     # The curve: its handle is dragged.
     page.get_by_role("button", name=f"Curve of {BOOK}, Place").click()
-    page.wait_for_timeout(400)
-    start = next(k for k in lanes_of(page)["placement.path"]["keys"].values() if not k["follow"])
-    handle_before = [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()]
-    at = sorted((centre(keys(page, "Place").nth(i)) for i in range(2)), key=lambda p: p[0])
-    out = (at[0][0] + 0.42 * (at[1][0] - at[0][0]), at[0][1])
+    handles = [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()]
 
     def pulled() -> bool:
-        # The handle is there once the curve has come with a picture.
-        drag(page, out, 25, -20)
+        # The handle is there once the curve has come with a picture, and the keys are at its height.
+        first, second = sorted((centre(keys(page, "Place").nth(i)) for i in range(2)), key=lambda p: p[0])
+        drag(page, (first[0] + 0.42 * (second[0] - first[0]), first[1]), 25, -20)
         page.wait_for_timeout(300)
-        return [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()] != handle_before
+        return [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()] != handles
 
     until(pulled, 5, "an own curve")
-    assert start
     # On the easel: bent, and a point dragged. A pull that came before the curve chose other keys.
     page.mouse.click(*centre(keys(page, "Place").nth(0)))
     page.get_by_role("button", name="Turn", exact=True).click()

@@ -4,6 +4,7 @@ import { useFirstPicture, useGeometry, useScreen } from '@/playback/screen'
 import type { Corner, Geometry } from '@/playback/socket'
 import { catalogue } from '@/project/catalogue'
 import { edit } from '@/project/connection'
+import { calledOf } from '@/project/kinds'
 import { layersOf, newId, sceneAt, useProject, useSceneAlone } from '@/project/project'
 import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@/project/session'
 import { later } from '@/ui/later'
@@ -49,7 +50,7 @@ export function Live({ playing }: { playing: boolean }) {
 
   const record = (l: LayerRef) => layersOf(document, l.scene)[l.layer]
   const outermost = (l: Placed): LayerRef => outerLayer(geometry, scene ?? '', l, (r) => record(r))
-  const name = (l: Placed) => record(refOf(l))?.name || (scene && document.scenes?.[scene]?.name) || 'the photo'
+  const name = (l: Placed) => calledOf(useProject.getState(), refOf(l)) || 'the layer'
   const usable = geometry.layers.filter((l) => {
     const layer = record(refOf(l))
     return layer && !l.locked && !layer.hidden && (layer.kind !== 'group' || chosen.some((c) => same(c, refOf(l))))

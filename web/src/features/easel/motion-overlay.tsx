@@ -4,7 +4,8 @@ import { useDrag } from '@/interaction/drag'
 import { useGeometry } from '@/playback/screen'
 import type { Corner } from '@/playback/socket'
 import { edit } from '@/project/connection'
-import { layersOf, useSceneAlone } from '@/project/project'
+import { calledOf } from '@/project/kinds'
+import { useProject } from '@/project/project'
 import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { type Box, toDocument, toView } from './placing'
 
@@ -19,7 +20,6 @@ export function MotionOverlay({ box, origin }: Props) {
   const geometry = useGeometry((s) => s.geometry)
   const chosen = useSession((s) => s.chosenLayers)
   const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
-  const document = useSceneAlone(scene)
   const at = () => Math.round(useSession.getState().playhead)
   const fraction = (p: [number, number]): Corner => toDocument(box, [p[0] - origin().left, p[1] - origin().top])
   const made = (what: PathPart, start: Corner, end: Corner, constrain: boolean, copy: boolean): Edit => ({
@@ -71,7 +71,7 @@ export function MotionOverlay({ box, origin }: Props) {
         <polygon key={i} points={points(g.corners)} fill="none" className={g.after ? 'stroke-water' : 'stroke-glow'} strokeOpacity={0.55} strokeDasharray={g.after ? '2 4' : undefined} />
       ))}
       {shown.map((path) => {
-        const name = layersOf(document, path.container)[path.layer]?.name || 'the layer'
+        const name = calledOf(useProject.getState(), { scene: path.container, layer: path.layer }) || 'the layer'
         return (
           <g key={`${path.container}/${path.layer}`} aria-label={`Path of ${name}`}>
             <polyline points={points(path.dots)} fill="none" stroke="#0006" strokeWidth={3} />
