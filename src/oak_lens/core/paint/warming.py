@@ -5,6 +5,8 @@ import numpy as np
 from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, Picture, ShadowItem
 from ..looks import Correction, Mount
 from .areas import cover_areas, paint_areas
+from .dither import blue_noise
+from .kernels import shade
 from .painter import Painter
 
 GREY = Picture("grey", 8, 8)
@@ -33,7 +35,16 @@ def warm_up() -> None:
     ]
     drawn = DrawList(1.0, (ColourItem("#000000"), *items[0], GroupItem(items[1], 0.5)))
     Painter(_Grey()).paint(Mixture(drawn, drawn, 0.5), 64, 64)
+    _warm_up_shades()
     _warm_up_letters()
+
+
+def _warm_up_shades() -> None:
+    """Shadows over all of a frame's width, and over a part of it: the compiler tells them apart."""
+    canvas, coverage, none = np.full((8, 8, 4), 255, np.uint8), np.ones((8, 8), np.float32), np.full(8, 8, np.int64)
+    for target, covered in ((canvas, coverage), (canvas[:, :6], np.ascontiguousarray(coverage[:, :6]))):
+        for opaque in (True, False):
+            shade(target, covered, 1, 0, 0, np.zeros(3, np.float32), 0.5, blue_noise(), 0, 0, none, none, opaque)
 
 
 def _warm_up_letters() -> None:
