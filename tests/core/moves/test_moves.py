@@ -172,6 +172,10 @@ def test_keyframes_saved_as_an_entrance_look_the_same_and_keep_their_time_in_a_l
     assert np.allclose(frames(others, scene)[0], frames(START, scene)[0]) and scene_at(others, scene, LENGTH, LENGTH) != scene_at(START, scene, LENGTH, LENGTH)
     gone = made(others, {"edit": "remove_move", "id": "mine"})
     assert not gone.moves and all(gone.scenes[p["scene"]].layers["photo"].exit is None for p in PHOTOS)
+    # A move of layers takes over no keyframes of a camera.
+    camera = made(saved, {"edit": "add_keys", "lanes": [{"scene": "s-wide", "layer": None, "property": "camera.roll"}], "at": 0})
+    with pytest.raises(InvalidEdit, match="is for layers"):
+        made(camera, {"edit": "save_move", "id": "mine", "name": "Mine", "source": {"scene": "s-wide", "layer": None}, "replace": True})
     unseen = START
     for at, opacity in ((0.0, 0.5), (1.0, 0.0)):
         unseen = made(unseen, {"edit": "record", "at": ticks(at)}, {"edit": "set_layers", "layers": PHOTOS[:1], "opacity": opacity})

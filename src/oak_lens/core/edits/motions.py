@@ -218,16 +218,20 @@ def save_move(document: Document, edit: SaveMove) -> Document:
     present = document.moves.get(edit.id) if edit.replace else None
     if edit.replace and present is None:
         raise refused("edit.no_move", f"moves.{edit.id}", "Only a move of this project can be changed: save it under a name of its own.")
+    if present is not None and (present.kind == "camera") != isinstance(owner, Scene):
+        whose = "a camera's" if present.kind == "camera" else "for layers"
+        raise refused("edit.kind", ref.path, f"“{present.name}” is {whose}: it takes over keyframes of its own kind only.")
     if not edit.replace:
         fresh({**document.moves, **SHIPPED}, (edit.id,), "moves")
+    spread = present.spread if present is not None and isinstance(owner, TextLayer) else None
     kept = {k: v for k, v in owner.animation.items() if k not in lanes}
     if isinstance(owner, Scene) or (present.kind if present else edit.kind) != "entrance":
         move = Move(name=edit.name, kind="camera" if isinstance(owner, Scene) else "move", lanes=lanes, spread=present.spread if present else None)
-        slot, use = slot_of(owner, "move", ref.path), MoveUse(move=edit.id)
+        slot, use = slot_of(owner, "move", ref.path), MoveUse(move=edit.id, spread=spread)
     else:
         began, takes, coming, staying = _coming(lanes, length_of(document, ref), ref.path)
         move = Move(name=edit.name, kind="entrance", length=takes, lanes=coming, spread=present.spread if present else None)
-        slot, use = "entrance", MoveUse(move=edit.id, delay=began)
+        slot, use = "entrance", MoveUse(move=edit.id, delay=began, spread=spread)
         kept |= staying
     document = document.model_copy(update={"moves": {**document.moves, edit.id: move}})
     return with_owner(document, ref, owner.model_copy(update={"animation": kept, slot: use}))
@@ -308,9 +312,7 @@ def remove_move(document: Document, edit: RemoveMove) -> Document:
             use = owner.camera_move if isinstance(owner, Scene) else owner.move
             if use is not None and use.move == edit.id and use.spread is not None:
                 # Keyframes cannot say how it reaches letters.
-                document = with_owner(
-                    document, LaneRef(scene=container_id, layer=layer_id, property=""), owner.model_copy(update={"move": None})
-                )
+                document = with_owner(document, ref, owner.model_copy(update={"move": None}))
             elif use is not None and use.move == edit.id:
                 document = _copied(document, ref, owner_of(document, ref), use)
     return document.model_copy(update={"moves": {k: v for k, v in document.moves.items() if k != edit.id}})

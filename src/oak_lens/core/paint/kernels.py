@@ -37,33 +37,13 @@ def over(target: Any, source: Any, opacity: int) -> None:
                 to[x, c] = np.uint8((value + np.uint32(32512)) // np.uint32(65025))
 
 
-def shade(
-    target: Any,
-    coverage: Any,
-    step: int,
-    first_column: int,
-    first_row: int,
-    colour: Any,
-    opacity: float,
-    noise: Any,
-    left: int,
-    top: int,
-    hidden_from: Any,
-    hidden_to: Any,
-    opaque: bool,
-) -> None:
-    """`target` darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
-
-    The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
-    that grid, and is interpolated between them; with a step of 1 it lies on the target. `colour`: (3,) float32 0..255. `noise` (64, 64)
-    0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
-    """
-    pixels = target.view(np.uint32)[..., 0]
-    _shade(pixels, coverage, step, first_column, first_row, colour, opacity, noise, left, top, hidden_from, hidden_to, opaque)
+def words(picture: Any) -> Any:
+    """A picture (h, w, 4) as (h, w) uint32, a pixel a number, in the same memory."""
+    return picture.view(np.uint32)[..., 0]
 
 
 @compiled
-def _shade(
+def shade(
     pixels: Any,
     coverage: Any,
     step: int,
@@ -78,7 +58,13 @@ def _shade(
     hidden_to: Any,
     opaque: bool,
 ) -> None:
-    """Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time."""
+    """`pixels` (see `words`) darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
+
+    The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
+    that grid, and is interpolated between them; with a step of 1 it lies on the pixels. `colour`: (3,) float32 0..255. `noise` (64, 64)
+    0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
+    Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time.
+    """
     red, green, blue = colour[0], colour[1], colour[2]
     one, none = np.float32(1.0), np.float32(0.0)
     cells, width = coverage.shape[1], pixels.shape[1]

@@ -38,7 +38,7 @@ from .coverage import cut
 from .dither import blue_noise
 from .edges import framed
 from .effects import effects_of, in_pixels, outline_of
-from .kernels import mix, over, shade
+from .kernels import mix, over, shade, words
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
 from .mounting import cut_by_mask, mask_seen
@@ -288,7 +288,7 @@ class Painter:
         colour = np.array(rgb_of(item.colour), np.float32)
         target = canvas[top_px:bottom_px, left_px:right_px]
         noise = blue_noise()
-        shade(target, coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, hidden_from, hidden_to, opaque)
+        shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, hidden_from, hidden_to, opaque)
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
@@ -354,7 +354,7 @@ class Painter:
             coverage = warped(np.ascontiguousarray(soft, np.float32), matrix, (0, 0, width_px, height_px))
             none = np.full(height_px, width_px, np.int64)
             colour = np.array(rgb_of(shadow.colour), np.float32)
-            shade(canvas, coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
+            shade(words(canvas), coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
         if item.blur * height_px > SHARP_SOFTNESS_PX:
             own = softened(own, item.blur * height_px)
         _composite(canvas, own, item.opacity, item.blend)

@@ -28,7 +28,7 @@ from ..space import Matrix3, box_corners, map_points
 from .areas import cover_areas, paint_areas
 from .cache import ByteCache
 from .dither import blue_noise
-from .kernels import over, shade
+from .kernels import over, shade, words
 from .softening import SHARP_BELOW_PX
 from .warps import box_around, density, warped
 
@@ -284,7 +284,7 @@ def _spread(
         coverage = np.ascontiguousarray(
             coverage[top - grid[1] : top - grid[1] + target.shape[0], left - grid[0] : left - grid[0] + target.shape[1]]
         )
-    shade(target, coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, blue_noise(), left, top, none, none, opaque)
+    shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, blue_noise(), left, top, none, none, opaque)
 
 
 def _step_for(sigma_px: float) -> int:

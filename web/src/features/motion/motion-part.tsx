@@ -81,11 +81,13 @@ export function MotionPart({ chosen: { refs, layers } }: PartProps) {
           <Button kind="link" onClick={() => setSaving(true)}>
             <Plus size={12} /> Save its keyframes as a move…
           </Button>
-          {Object.entries(own ?? {}).map(([id, m]) => (
-            <Button key={id} kind="link" title="Everything linked to it follows" onClick={() => first && void edit({ edit: 'save_move', id, name: m.name, source: first, replace: true })}>
-              Put them into “{m.name}”
-            </Button>
-          ))}
+          {Object.entries(own ?? {})
+            .filter(([, m]) => m.kind !== 'camera')
+            .map(([id, m]) => (
+              <Button key={id} kind="link" title="Everything linked to it follows" onClick={() => first && void edit({ edit: 'save_move', id, name: m.name, source: first, replace: true })}>
+                Put them into “{m.name}”
+              </Button>
+            ))}
         </p>
       )}
       {saving && <NewMove onSave={save} />}
