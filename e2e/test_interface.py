@@ -75,6 +75,7 @@ def test_axe_finds_nothing_serious_on_any_main_view(page: Page) -> None:
     open_projects(page)
     findings = {"projects": serious(page)}
     page.get_by_role("button", name="New project").click()
+    page.get_by_role("dialog").wait_for()
     findings["new project"] = serious(page)
     page.keyboard.press("Escape")
     page.get_by_role("link", name=re.compile(rf"^Open {DEMO} 16")).click()

@@ -17,6 +17,8 @@ from oak_lens.core.draw import MountedPhoto, Picture
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.letters import bring_faces
 from oak_lens.core.looks import Mount
+from oak_lens.core.templates import bring_templates
+from oak_lens.core.treatments import SHELF
 from oak_lens.media.faces import ShippedFaces
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -25,6 +27,7 @@ cv2.setNumThreads(1)
 settings.register_profile("oak", deadline=None)
 settings.load_profile("oak")
 bring_faces(ShippedFaces())
+bring_templates(SHELF)
 
 
 @pytest.fixture(scope="session")

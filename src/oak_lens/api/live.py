@@ -120,7 +120,9 @@ class Live:
         if not tried:
             return document
         # Tried on the revision they were made on: a drag that has just been stored must not be done to its own outcome once more.
-        return apply_edits(self._known.get(head.revision if revision is None else revision, document), parse_edits(tried))
+        document = apply_edits(self._known.get(head.revision if revision is None else revision, document), parse_edits(tried))
+        self._services.placeholders.bring(document)
+        return document
 
     def _answer_frame(self, message: FrameMessage) -> None:
         document = self._document(message.edits, message.revision)

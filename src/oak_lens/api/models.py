@@ -21,6 +21,7 @@ from ..core.document import (
     SharedGroup,
     Song,
     SoundFile,
+    Template,
 )
 from ..core.looks import Look, TextStyle
 from ..core.moves import Move
@@ -232,6 +233,7 @@ class EditAnswer(Answer):
     songs: dict[str, Song] | None
     mix: Mix | None
     fields: dict[str, ProjectField] | None
+    templates: dict[str, Template] | None
     media: dict[str, Media | None]
     scenes: dict[str, Scene | None]
     timeline: TimelineModel
@@ -489,3 +491,28 @@ class ExportModel(Answer):
 
 class ExportList(Answer):
     exports: list[ExportModel]
+
+
+class TemplateFactsModel(Answer):
+    """A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
+    many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene."""
+
+    key: str
+    id: str
+    version: str
+    name: str
+    kind: str
+    about: str
+    words: str
+    pictures: int
+    required: int
+    texts: int
+    dials: int
+    scenes: int
+    repeats: bool
+    length: float
+    shapes: list[float]
+
+
+class TemplateList(Answer):
+    templates: list[TemplateFactsModel]

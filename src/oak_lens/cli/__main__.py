@@ -11,6 +11,8 @@ from collections.abc import Callable, Sequence  # noqa: E402
 
 from ..core.errors import OakError  # noqa: E402
 from ..core.letters import bring_faces  # noqa: E402
+from ..core.templates import bring_templates  # noqa: E402
+from ..core.treatments import SHELF  # noqa: E402
 from ..media.faces import ShippedFaces  # noqa: E402
 from . import documents, films  # noqa: E402
 
@@ -31,6 +33,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     """Run one verb; every fault goes to standard error on a line with its path."""
     arguments = parser().parse_args(argv)
     bring_faces(ShippedFaces())
+    bring_templates(SHELF)
     run: Callable[[argparse.Namespace], int] = arguments.run
     try:
         return run(arguments)

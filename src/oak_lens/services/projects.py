@@ -1,5 +1,6 @@
 """Projects: opened, edited, undone, redone, copied, deleted and brought back."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -31,8 +32,9 @@ def _owned(head: ProjectHead, who: str) -> None:
 class Projects:
     """What people do with projects. Every call names who is asking."""
 
-    def __init__(self, store: ProjectStore):
-        self._store = store
+    def __init__(self, store: ProjectStore, bring: Callable[[Document], None] = lambda document: None):
+        """`bring`: makes what a document shows and does not come from a file be there before it is kept."""
+        self._store, self._bring = store, bring
 
     def listed(self, who: str) -> list[ProjectHead]:
         return self._store.heads(who)
@@ -42,6 +44,7 @@ class Projects:
         document = set_title(Document(), SetTitle(title=title))
         if edits:
             document = apply_edits(document, parse_edits(edits))
+        self._bring(document)
         return self._store.create(who, document)
 
     def copy(self, who: str, project: str) -> ProjectHead:
@@ -99,6 +102,7 @@ class Projects:
                 )
         if forward.is_empty:
             return Edited(held.head.revision, before, before, forward, *held.labels())
+        self._bring(after)
         entry = EditEntry(label_of(edits), forward, difference(after, before))
         revision = held.record(entry, who, after, request)
         return Edited(revision, before, after, forward, *held.labels())

@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING
 from sqlalchemy import Engine
 
 from ..core.letters import bring_faces
+from ..core.templates import bring_templates
+from ..core.treatments import SHELF
 from ..media.blobs import FolderBlobs
 from ..services.faces import KeptFaces
 from .database import AWAY
@@ -18,9 +20,11 @@ if TYPE_CHECKING:
     from ..services.faces import Fonts
     from ..services.findings import Findings
     from ..services.pictures import Pictures
+    from ..services.placeholders import Placeholders
     from ..services.projects import Projects
     from ..services.sign_ins import SignIns
     from ..services.sounds import Sounds
+    from ..services.templates import Templates
     from ..services.watching import Watching
     from .exports import PostgresExports
 
@@ -33,6 +37,7 @@ class Services:
         self.blobs = FolderBlobs(home)
         self.media = PostgresMedia(self.engine, self.blobs)
         bring_faces(KeptFaces(self.blobs))
+        bring_templates(SHELF)
 
     def all(self) -> "Services":
         """The same, with every service made: before several threads ask for them."""
@@ -46,7 +51,19 @@ class Services:
         from ..services.projects import Projects
         from .projects import PostgresProjects
 
-        return Projects(PostgresProjects(self.engine))
+        return Projects(PostgresProjects(self.engine), self.placeholders.bring)
+
+    @cached_property
+    def placeholders(self) -> "Placeholders":
+        from ..services.placeholders import Placeholders
+
+        return Placeholders(self.media)
+
+    @cached_property
+    def templates(self) -> "Templates":
+        from ..services.templates import Templates
+
+        return Templates(SHELF)
 
     @cached_property
     def pictures(self) -> "Pictures":

@@ -12,6 +12,7 @@ from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import timeline_of, view_geometry
 from oak_lens.core.time import ticks
 from oak_lens.core.titles import TITLES
+from oak_lens.core.treatments import BUILTIN as TREATMENTS
 from tests.conftest import SHAPES, made_document
 
 SOUND = {
@@ -54,6 +55,10 @@ START = apply_edits(
         ]
     ),
 )
+DEALT = next(s for s in TREATMENTS if s.id == "dealt-prints").content.key
+TREATED = apply_edits(START, parse_edits([{"edit": "put_on", "key": DEALT, "id": "u", "scenes": ["s-square"], "pictures": ["small", "tall"]}]))
+"""The same with a template put on one of its scenes."""
+
 scene_ids = st.lists(st.sampled_from([f"s-{n}" for n in SHAPES]), min_size=1, max_size=3, unique=True)
 before = st.none() | st.sampled_from([f"s-{n}" for n in SHAPES])
 names = st.sampled_from(sorted(SHAPES))
@@ -103,6 +108,18 @@ def some(name: str, /, **fields: Any) -> st.SearchStrategy[dict[str, Any]]:
 
 
 EDITS = {
+    "put_on": some(
+        "put_on", key=st.sampled_from([s.content.key for s in TREATMENTS]), id=fresh, scenes=st.just([]) | scene_ids, pictures=st.lists(names, max_size=4), seed=st.integers(0, 9),
+    ),
+    "fill_zones": some("fill_zones", scene=st.just("s-square"), fills=st.dictionaries(st.sampled_from(["a", "b", "c"]), st.none() | names, min_size=1)),
+    "swap_zones": st.builds(
+        lambda a, b: {"edit": "swap_zones", "first": {"scene": "s-square", "zone": a}, "second": {"scene": "s-square", "zone": b}}, st.sampled_from("ab"), st.sampled_from("abc"),
+    ),
+    "turn_dials": some(
+        "turn_dials", scenes=st.just(["s-square"]), dials=st.fixed_dictionaries({}, optional={"border": st.floats(0, 1) | st.none(), "paper": st.just("#a0b0c0"), "table": st.just("slate")}).filter(bool),
+        apart=st.none() | fresh,
+    ),
+    "free_scenes": some("free_scenes", scenes=scene_ids | st.just(["s-square"])),
     "set_title": some("set_title", title=st.text(min_size=1, max_size=20)),
     "set_frame": some("set_frame", width=st.integers(50, 2000).map(lambda n: 2 * n), rate=st.sampled_from(["24", "29.97", "60"])),
     "set_defaults": some(
@@ -382,7 +399,7 @@ def test_the_property_tests_know_every_edit() -> None:
 @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @given(st.lists(st.one_of(*EDITS.values()), max_size=12))
 def test_any_edits_undone_are_the_start_and_redone_the_end(edits: list[dict[str, Any]]) -> None:
-    document, history = START, []
+    document, history = TREATED, []
     for data in edits:
         try:
             after = apply_edit(document, parse_edit(data))

@@ -683,6 +683,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Templates that there are to be put on. */
+        get: operations["templates_list_templates_templates_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1890,6 +1907,163 @@ export interface components {
             width: number;
         };
         /**
+         * Dial
+         * @description A value that whoever uses a template may change: many values of its scenes follow it, each by a mapping of its own.
+         *
+         *     `minimum`, `maximum`, `step`, `unit`, `scale` (what one shown unit is worth) of an amount; `choices` of a choice.
+         */
+        Dial: {
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["DialChoice"][];
+            /**
+             * Default
+             * @default 0
+             */
+            default: boolean | number | string;
+            /**
+             * Group
+             * @default
+             */
+            group: string;
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * Kind
+             * @default amount
+             * @enum {string}
+             */
+            kind: "amount" | "colour" | "choice" | "switch" | "text" | "face";
+            /**
+             * Maximum
+             * @default 1
+             */
+            maximum: number;
+            /**
+             * Minimum
+             * @default 0
+             */
+            minimum: number;
+            /** Name */
+            name: string;
+            /** Order */
+            order: string;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Step
+             * @default 0.01
+             */
+            step: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * DialChoice
+         * @description One of what a dial may stand at.
+         */
+        DialChoice: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * DialMapping
+         * @description What a value is where its dial stands.
+         *
+         *     `low`, `high`: the number at the dial's least and greatest amount (off and on of a switch), straight between them; `low` above `high` inverts
+         *     it; `step`: in whole steps from `low`, 0 none. `colours`: the same of a colour. `mix`: a colour dial's colour with so much (`share`, 0 to 1) of
+         *     another. `values`: what it is at each choice, or at `off` and `on`. What says nothing takes over the dial's own value.
+         */
+        DialMapping: {
+            /**
+             * Colours
+             * @default null
+             */
+            colours: [
+                string,
+                string
+            ] | null;
+            /**
+             * High
+             * @default null
+             */
+            high: number | null;
+            /**
+             * Low
+             * @default null
+             */
+            low: number | null;
+            /**
+             * Mix
+             * @default null
+             */
+            mix: string | null;
+            /**
+             * Share
+             * @default 0
+             */
+            share: number;
+            /**
+             * Step
+             * @default 0
+             */
+            step: number;
+            /** Values */
+            values?: {
+                [key: string]: boolean | number | string;
+            };
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * DialMapping
+         * @description What a value is where its dial stands.
+         *
+         *     `low`, `high`: the number at the dial's least and greatest amount (off and on of a switch), straight between them; `low` above `high` inverts
+         *     it; `step`: in whole steps from `low`, 0 none. `colours`: the same of a colour. `mix`: a colour dial's colour with so much (`share`, 0 to 1) of
+         *     another. `values`: what it is at each choice, or at `off` and `on`. What says nothing takes over the dial's own value.
+         */
+        DialMappingGiven: {
+            /** Colours */
+            colours?: [
+                string,
+                string
+            ] | null;
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /** Mix */
+            mix?: string | null;
+            /** Share */
+            share?: number;
+            /** Step */
+            step?: number;
+            /** Values */
+            values?: {
+                [key: string]: boolean | number | string;
+            };
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * DistributeLayers
          * @description Three or more layers with equal room between them, the outermost staying where they are.
          */
@@ -2083,10 +2257,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 9
+             * @default 10
              * @constant
              */
-            schema: 9;
+            schema: 10;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -2098,6 +2272,10 @@ export interface components {
             /** Styles */
             styles?: {
                 [key: string]: components["schemas"]["TextStyle"];
+            };
+            /** Templates */
+            templates?: {
+                [key: string]: components["schemas"]["Template"];
             };
             /**
              * Title
@@ -2430,7 +2608,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -2493,6 +2671,10 @@ export interface components {
             /** Styles */
             styles: {
                 [key: string]: components["schemas"]["TextStyle"];
+            } | null;
+            /** Templates */
+            templates: {
+                [key: string]: components["schemas"]["Template"];
             } | null;
             timeline: components["schemas"]["TimelineModel"];
             /** Title */
@@ -2694,6 +2876,20 @@ export interface components {
         Faults: {
             /** Faults */
             faults: components["schemas"]["FaultModel"][];
+        };
+        /**
+         * FillZones
+         * @description Zones of a scene filled with pictures (by id) or words; null empties one. What else shows them in the same turn of its template follows.
+         */
+        FillZonesGiven: {
+            /** @constant */
+            edit: "fill_zones";
+            /** Fills */
+            fills: {
+                [key: string]: string | null;
+            };
+            /** Scene */
+            scene: string;
         };
         /** FindingsAnswer */
         FindingsAnswer: {
@@ -2909,6 +3105,16 @@ export interface components {
             /** Width */
             width?: number;
             writing?: components["schemas"]["LayerRef"] | null;
+        };
+        /**
+         * FreeScenes
+         * @description Scenes go on as they are, made by hand from now on: no template's zones, dials and rules apply to them.
+         */
+        FreeScenesGiven: {
+            /** @constant */
+            edit: "free_scenes";
+            /** Scenes */
+            scenes: string[];
         };
         /**
          * Geometry
@@ -3731,7 +3937,8 @@ export interface components {
         };
         /**
          * Link
-         * @description What a value follows: the project's field `id`, the same value of look `id`, or the same value of the project's defaults.
+         * @description What a value follows: the project's field `id`, the same value of look `id`, the same value of the project's defaults, or dial `id` of the
+         *     template its scene uses, by `mapping`.
          */
         Link: {
             /**
@@ -3739,26 +3946,30 @@ export interface components {
              * @default null
              */
             id: string | null;
+            /** @default null */
+            mapping: components["schemas"]["DialMapping"] | null;
             /**
              * Source
              * @enum {string}
              */
-            source: "field" | "look" | "default";
+            source: "field" | "look" | "default" | "dial";
         } & {
             [key: string]: unknown;
         };
         /**
          * Link
-         * @description What a value follows: the project's field `id`, the same value of look `id`, or the same value of the project's defaults.
+         * @description What a value follows: the project's field `id`, the same value of look `id`, the same value of the project's defaults, or dial `id` of the
+         *     template its scene uses, by `mapping`.
          */
         LinkGiven: {
             /** Id */
             id?: string | null;
+            mapping?: components["schemas"]["DialMappingGiven"] | null;
             /**
              * Source
              * @enum {string}
              */
-            source: "field" | "look" | "default";
+            source: "field" | "look" | "default" | "dial";
         } & {
             [key: string]: unknown;
         };
@@ -3942,7 +4153,7 @@ export interface components {
          *
          *     Wherever it is used, it is first turned clockwise by quarter turns, then flipped left to right, then cropped. `crop` is in
          *     fractions of the turned picture; `straighten` turns the picture clockwise under the crop, in degrees. Without a crop, straightening
-         *     keeps the largest rectangle of the picture's shape that has no bare corner. `subject` is in fractions of the file's picture.
+         *     keeps the largest rectangle of the picture's shape that has no bare corner. `subject` is in fractions of the file's picture. `placeholder`: the number of the empty zone that it stands in for, 0: it is a person's own.
          */
         Media: {
             /**
@@ -3981,6 +4192,11 @@ export interface components {
             name: string;
             /** Order */
             order: string;
+            /**
+             * Placeholder
+             * @default 0
+             */
+            placeholder: number;
             /** Sha256 */
             sha256: string;
             /**
@@ -4518,6 +4734,20 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * Origin
+         * @description Where a template came from: which (`id`), which `version` of it, and the SHA-256 of what is in it.
+         */
+        Origin: {
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Version */
+            version: string;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
          * OwnDetail
          * @description Something else that a project tells of itself, under a name of its own.
          */
@@ -4871,7 +5101,8 @@ export interface components {
          * PhotoLayer
          * @description A photo or clip: which picture, how it fits, what of it is seen, how it is mounted.
          *
-         *     Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say.
+         *     Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say. `zone`: the zone that it shows, of the
+         *     template that its scene uses; texts have the same.
          */
         PhotoLayer: {
             /** Animation */
@@ -4979,6 +5210,11 @@ export interface components {
             view: components["schemas"]["ViewLane"];
             /** @default null */
             window: components["schemas"]["Window"] | null;
+            /**
+             * Zone
+             * @default null
+             */
+            zone: string | null;
         } & {
             [key: string]: unknown;
         };
@@ -5299,6 +5535,32 @@ export interface components {
             /** Texts */
             texts?: components["schemas"]["LayerRefGiven"][];
         };
+        /**
+         * PutOn
+         * @description Puts template `key` on scenes, whose pictures and texts go into its zones in order, and on `pictures` besides, which get scenes of their own
+         *     before scene `before` or at the end. Scenes keep their place, name, hold and joins; those whose pictures all went into others go. `id` names
+         *     this use of it, and with a number behind it the new scenes.
+         */
+        PutOnGiven: {
+            /** Before */
+            before?: string | null;
+            /** Dials */
+            dials?: {
+                [key: string]: boolean | number | string;
+            };
+            /** @constant */
+            edit: "put_on";
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Pictures */
+            pictures?: string[];
+            /** Scenes */
+            scenes?: string[];
+            /** Seed */
+            seed?: number;
+        };
         /** QualityModel */
         QualityModel: {
             /** Help */
@@ -5565,7 +5827,7 @@ export interface components {
          *
          *     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
          *     `links`: what some of its own values follow. `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs
-         *     against the film; its hold is film time.
+         *     against the film; its hold is film time. `template`: what it is made by; `backdrop_zone`: the zone of that whose picture its backdrop shows.
          */
         Scene: {
             /** Animation */
@@ -5574,6 +5836,11 @@ export interface components {
             };
             /** @default null */
             backdrop: components["schemas"]["Backdrop"] | null;
+            /**
+             * Backdrop Zone
+             * @default null
+             */
+            backdrop_zone: string | null;
             /**
              * @default {
              *       "aperture": 2,
@@ -5638,6 +5905,8 @@ export interface components {
              */
             speed: number;
             /** @default null */
+            template: components["schemas"]["TemplateUse"] | null;
+            /** @default null */
             travel: components["schemas"]["Travel"] | null;
         } & {
             [key: string]: unknown;
@@ -5698,6 +5967,35 @@ export interface components {
             length: number;
             /** Rows */
             rows: components["schemas"]["LaneRow"][];
+        };
+        /**
+         * SceneRule
+         * @description What a scene of a template may come to. `least`, `most`: ticks it stands, None any. One that `repeats` is a variation of the stretch that is
+         *     gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it.
+         */
+        SceneRule: {
+            /**
+             * Least
+             * @default null
+             */
+            least: number | null;
+            /**
+             * Most
+             * @default null
+             */
+            most: number | null;
+            /**
+             * Optional
+             * @default false
+             */
+            optional: boolean;
+            /**
+             * Repeats
+             * @default false
+             */
+            repeats: boolean;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * SessionAnswer
@@ -7069,6 +7367,16 @@ export interface components {
             };
         };
         /**
+         * SwapZones
+         * @description What is in one zone goes into another, and the other way round.
+         */
+        SwapZonesGiven: {
+            /** @constant */
+            edit: "swap_zones";
+            first: components["schemas"]["ZoneRefGiven"];
+            second: components["schemas"]["ZoneRefGiven"];
+        };
+        /**
          * Target
          * @description A layer, or (layer None) a scene's camera.
          */
@@ -7077,6 +7385,124 @@ export interface components {
             layer?: string | null;
             /** Scene */
             scene: string;
+        };
+        /**
+         * Template
+         * @description What may be changed in scenes that use it. `scenes`: what each of them may come to, by the name it has in the template.
+         *
+         *     `origin` None: it is made in this project. `varies`: variations of a stretch that repeats are taken in turn, or by chance.
+         */
+        Template: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Dials */
+            dials?: {
+                [key: string]: components["schemas"]["Dial"];
+            };
+            /**
+             * Kind
+             * @default treatment
+             * @enum {string}
+             */
+            kind: "treatment" | "opening" | "body" | "closing" | "film";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** @default null */
+            origin: components["schemas"]["Origin"] | null;
+            /** Scenes */
+            scenes?: {
+                [key: string]: components["schemas"]["SceneRule"];
+            };
+            /**
+             * Varies
+             * @default turn
+             * @enum {string}
+             */
+            varies: "turn" | "seed";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Zones */
+            zones?: {
+                [key: string]: components["schemas"]["Zone"];
+            };
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * TemplateFactsModel
+         * @description A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
+         *     many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene.
+         */
+        TemplateFactsModel: {
+            /** About */
+            about: string;
+            /** Dials */
+            dials: number;
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Length */
+            length: number;
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number;
+            /** Repeats */
+            repeats: boolean;
+            /** Required */
+            required: number;
+            /** Scenes */
+            scenes: number;
+            /** Shapes */
+            shapes: number[];
+            /** Texts */
+            texts: number;
+            /** Version */
+            version: string;
+            /** Words */
+            words: string;
+        };
+        /** TemplateList */
+        TemplateList: {
+            /** Templates */
+            templates: components["schemas"]["TemplateFactsModel"][];
+        };
+        /**
+         * TemplateUse
+         * @description That a scene is made by a template: by which of its scenes (`part`), in which use of it (scenes of one use share where dials stand), in which
+         *     turn of what repeats (`round`, 0 where it comes once; scenes of one turn share pictures), and where dials stand: those it does not name stand
+         *     at their default.
+         */
+        TemplateUse: {
+            /** Dials */
+            dials?: {
+                [key: string]: boolean | number | string;
+            };
+            /** Part */
+            part: string;
+            /**
+             * Round
+             * @default 0
+             */
+            round: number;
+            /** Template */
+            template: string;
+            /** Use */
+            use: string;
+        } & {
+            [key: string]: unknown;
         };
         /**
          * TextFindingModel
@@ -7206,6 +7632,11 @@ export interface components {
              * @default []
              */
             text: components["schemas"]["Span"][];
+            /**
+             * Zone
+             * @default null
+             */
+            zone: string | null;
         } & {
             [key: string]: unknown;
         };
@@ -7399,6 +7830,23 @@ export interface components {
             edit: "trim_pictures";
             /** Pictures */
             pictures: components["schemas"]["PictureCropGiven"][];
+        };
+        /**
+         * TurnDials
+         * @description Dials of the templates that scenes use, turned; null: back to its default. `apart`: for these scenes alone, which are a use of their own
+         *     from now on; else for every scene of the same uses.
+         */
+        TurnDialsGiven: {
+            /** Apart */
+            apart?: string | null;
+            /** Dials */
+            dials: {
+                [key: string]: boolean | number | string | null;
+            };
+            /** @constant */
+            edit: "turn_dials";
+            /** Scenes */
+            scenes: string[];
         };
         /**
          * TurnKeys
@@ -7743,6 +8191,75 @@ export interface components {
             shrunk: number;
             /** Stood In */
             stood_in: string;
+        };
+        /**
+         * Zone
+         * @description A drop zone. Zones are numbered from 1 in their order.
+         *
+         *     `shape`: width / height that suits it best, None any. `least`: pixels that the longer side of a picture should have, `most`: characters of a
+         *     text, 0 any. `fitting`, of a picture of another shape: it fills the zone and keeps its subject, is shown whole, or the zone takes its shape.
+         *     One that is not `required` shows nothing while it is empty, and so do zones `empty` says so of.
+         */
+        Zone: {
+            /**
+             * Empty
+             * @default placeholder
+             * @enum {string}
+             */
+            empty: "placeholder" | "nothing";
+            /**
+             * Fitting
+             * @default fill
+             * @enum {string}
+             */
+            fitting: "fill" | "whole" | "shape";
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /**
+             * Most
+             * @default 0
+             */
+            most: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Order */
+            order: string;
+            /**
+             * Required
+             * @default true
+             */
+            required: boolean;
+            /**
+             * Shape
+             * @default null
+             */
+            shape: number | null;
+            /**
+             * Takes
+             * @default picture
+             * @enum {string}
+             */
+            takes: "picture" | "clip" | "cutout" | "logo" | "text" | "song";
+        } & {
+            [key: string]: unknown;
+        };
+        /** ZoneRef */
+        ZoneRefGiven: {
+            /** Scene */
+            scene: string;
+            /** Zone */
+            zone: string;
         };
     };
     responses: never;
@@ -9594,6 +10111,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_list_templates_templates_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateList"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -87,6 +87,7 @@ const HEAD = Object.keys({
   songs: 0,
   mix: 0,
   fields: 0,
+  templates: 0,
 } satisfies Record<Head, 0>) as Head[]
 
 type Head = Exclude<keyof EditAnswer, 'revision' | 'media' | 'scenes' | 'timeline' | 'marks' | 'applied' | 'undo' | 'redo'>

@@ -3,7 +3,7 @@
 from .applied import Applied, applied
 from .blends import BLENDS, Blend
 from .filling import DETAILS, Filled, filled, holding_details
-from .following import OwnerRef, followed, owner_at, with_owner_at
+from .following import OwnerRef, followed, owner_at, settled, with_dials, with_owner_at
 from .inheritance import (
     base_value,
     look_of,
@@ -35,7 +35,7 @@ from .layers import (
     ShapeLayer,
     TextLayer,
 )
-from .links import LINKABLE, LOOKED, Linkable, ProjectField, followed_value, sources_of, values_of
+from .links import LINKABLE, LOOKED, Linkable, ProjectField, dial_of, film_use, followed_value, sources_of, values_of
 from .media import Area, Clip, Media, straightened_share
 from .models import SCHEMA_VERSION, Defaults, Document, Ends, Frame, Guide, OwnFont, Poster, SharedGroup
 from .naming import called
@@ -45,6 +45,7 @@ from .placing import Placement, Window
 from .properties import Property, known_lanes
 from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
 from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
+from .templates import Dial, DialChoice, DialValue, Origin, SceneRule, Template, TemplateUse, Zone
 from .texts import Details, OwnDetail, Span, restyled, rewritten, written
 from .views import View, ViewLane, view_lane
 from .wholeness import broken_links
@@ -65,6 +66,18 @@ __all__ = [
     "rewritten",
     "style_of",
     "written",
+    "Dial",
+    "DialChoice",
+    "DialValue",
+    "Origin",
+    "SceneRule",
+    "Template",
+    "TemplateUse",
+    "Zone",
+    "dial_of",
+    "film_use",
+    "settled",
+    "with_dials",
     "LINKABLE",
     "LOOKED",
     "Linkable",

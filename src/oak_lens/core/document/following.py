@@ -2,15 +2,17 @@
 every step: where a source changed, what follows it changes along; where what follows was changed itself, it follows no longer, or (as the
 person chose) its source changes."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from ..looks.links import Link
+from .dials import dial_at
 from .layers import Layer
-from .links import LINKABLE, LOOKED, Linkable, followed_value, values_of
+from .links import LINKABLE, LOOKED, Linkable, Value, dial_of, film_use, followed_value, values_of
 from .models import Document
 from .scenes import Scene
+from .templates import DialValue
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,8 +68,8 @@ def followed(before: Document, after: Document, into_sources: bool = False) -> D
     if before is after:
         return after
     if into_sources:
-        for _, owner, name, link in list(_changed_followers(before, after)):
-            after = _source_changed(after, values_of(owner)[name], link, values_of(owner)[name].of(owner))
+        for ref, owner, name, link in list(_changed_followers(before, after)):
+            after = _source_changed(after, ref, values_of(owner)[name], link, values_of(owner)[name].of(owner))
     return _true(None if into_sources else before, after, _linked(before, after))
 
 
@@ -83,7 +85,7 @@ def _true(before: Document | None, after: Document, owners: Iterable[tuple[Owner
         was = owner_at(before, ref) if before else None
         for name, link in owner.links.items():
             entry = values_of(owner)[name]
-            value, wanted = entry.of(owner), followed_value(after, entry, link)
+            value, wanted = entry.of(owner), followed_value(after, entry, link, ref.container)
             touched = was is not None and was.links.get(name) == link and entry.of(was) != value
             if value is None or wanted is None or (touched and value != wanted):
                 del links[name]
@@ -98,7 +100,8 @@ def _true(before: Document | None, after: Document, owners: Iterable[tuple[Owner
 
 def _linked(before: Document, after: Document) -> Iterator[tuple[OwnerRef, Any]]:
     """Owners whose links may be true no longer: all, if anything that is followed changed, else those that are otherwise than before."""
-    moved = after.fields is not before.fields or after.looks is not before.looks or after.defaults is not before.defaults
+    moved = any(getattr(after, name) is not getattr(before, name) for name in ("fields", "looks", "defaults", "templates"))
+    moved = moved or film_use(before) != film_use(after)
     return owners_of(after) if moved else _differing(before, after)
 
 
@@ -111,10 +114,12 @@ def _differing(before: Document, after: Document) -> Iterator[tuple[OwnerRef, An
             was = old.get(key)
             if was is record:
                 continue
+            turned = False
             if isinstance(record, Scene):
                 yield OwnerRef(key), record
+                turned = was is not None and was.template != record.template
             for layer_id, layer in record.layers.items():
-                if was is None or was.layers.get(layer_id) is not layer:
+                if turned or was is None or was.layers.get(layer_id) is not layer:
                     yield OwnerRef(key, layer_id), layer
 
 
@@ -130,8 +135,31 @@ def _changed_followers(before: Document, after: Document) -> Iterator[tuple[Owne
                 yield ref, owner, name, link
 
 
-def _source_changed(document: Document, entry: Linkable, link: Link, value: Any) -> Document:
+def _dial_turned(document: Document, ref: OwnerRef, link: Link, value: Value) -> Document:
+    """The document with the dial that a value follows where it says `value`, as near as it comes."""
+    found = dial_of(document, ref.container, link.id or "")
+    at = None if found is None else dial_at(found[0], link.mapping, value)
+    return document if at is None else with_dials(document, ref.container, {str(link.id): at})
+
+
+def with_dials(document: Document, container: str | None, dials: Mapping[str, DialValue]) -> Document:
+    """The document with dials of a scene's use of its template turned, in all scenes of that use; `container` None: of the film's."""
+    scene = document.scenes.get(container or "")
+    use = scene.template if scene is not None else film_use(document)
+    if use is None:
+        return document
+    turned = {
+        key: one.model_copy(update={"template": one.template.model_copy(update={"dials": {**one.template.dials, **dials}})})
+        for key, one in document.scenes.items()
+        if one.template is not None and one.template.use == use.use
+    }
+    return document.model_copy(update={"scenes": {**document.scenes, **turned}})
+
+
+def _source_changed(document: Document, owned: OwnerRef, entry: Linkable, link: Link, value: Any) -> Document:
     """The document in which what `link` leads to is `value`; where that follows something itself, the end of the chain is."""
+    if link.source == "dial":
+        return _dial_turned(document, owned, link, value)
     if link.source == "field":
         field = document.fields.get(link.id or "")
         if field is None:
@@ -144,4 +172,4 @@ def _source_changed(document: Document, entry: Linkable, link: Link, value: Any)
         return document
     document = with_owner_at(document, ref, entry.put_into(source, value))
     onward = source.links.get(entry.id)
-    return _source_changed(document, entry, onward, value) if onward else document
+    return _source_changed(document, ref, entry, onward, value) if onward else document

@@ -9,11 +9,21 @@ from .layers import KIND_OF, GroupLayer, Layer, PhotoLayer, TextLayer
 from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 from .properties import Property
+from .records import LONGEST_TICKS
+from .templates import SceneRule
 
 
 def resolved_hold(document: Document, scene: Scene) -> int:
-    """Ticks the scene stands between its joins."""
-    return document.defaults.hold if scene.hold is None else scene.hold
+    """Ticks the scene stands between its joins: no less and no more than what it is made by leaves it."""
+    hold = document.defaults.hold if scene.hold is None else scene.hold
+    rule = rule_of(document, scene)
+    return hold if rule is None else min(max(hold, rule.least or hold), rule.most or LONGEST_TICKS)
+
+
+def rule_of(document: Document, scene: Scene) -> SceneRule | None:
+    """What a scene that is made by a template may come to."""
+    template = document.templates.get(scene.template.template) if scene.template else None
+    return template.scenes.get(scene.template.part) if scene.template and template else None
 
 
 def resolved_join(document: Document, scene: Scene) -> Join:

@@ -77,7 +77,8 @@ class LayerBase(Record):
 class PhotoLayer(LayerBase):
     """A photo or clip: which picture, how it fits, what of it is seen, how it is mounted.
 
-    Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say.
+    Of `fit`, `mount`, `shadow` and `correction`, None means: as the look says, or as the project's defaults say. `zone`: the zone that it shows, of the
+    template that its scene uses; texts have the same.
     """
 
     numbers: ClassVar[Mapping[str, Property]] = {
@@ -99,6 +100,7 @@ class PhotoLayer(LayerBase):
     shadow: Shadow | None = None
     correction: Correction | None = None
     caption: Annotated[str, Field(max_length=200)] = ""
+    zone: Id | None = None
 
 
 class ShapeLayer(LayerBase):
@@ -135,6 +137,7 @@ class TextLayer(LayerBase):
     ink: Ink | None = None
     panel: Panel | None = None
     shadow: Shadow | None = None
+    zone: Id | None = None
 
 
 class GroupLayer(LayerBase):

@@ -59,7 +59,7 @@ class Media(Record):
 
     Wherever it is used, it is first turned clockwise by quarter turns, then flipped left to right, then cropped. `crop` is in
     fractions of the turned picture; `straighten` turns the picture clockwise under the crop, in degrees. Without a crop, straightening
-    keeps the largest rectangle of the picture's shape that has no bare corner. `subject` is in fractions of the file's picture.
+    keeps the largest rectangle of the picture's shape that has no bare corner. `subject` is in fractions of the file's picture. `placeholder`: the number of the empty zone that it stands in for, 0: it is a person's own.
     """
 
     kind: Literal["picture", "clip"] = "picture"
@@ -78,6 +78,7 @@ class Media(Record):
     correction: Correction | None = None
     subject: Area | None = None
     clip: Clip | None = None
+    placeholder: int = Field(0, ge=0, le=10_000)
 
     @model_validator(mode="after")
     def _clips_have_times(self) -> "Media":

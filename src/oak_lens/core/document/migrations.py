@@ -223,6 +223,8 @@ STEPS: dict[int, Step] = {
     7: Step(),
     # 8 -> 9: texts, their styles, fonts and what a project tells of itself are new.
     8: Step(),
+    # 9 -> 10: templates, their zones and dials are new.
+    9: Step(),
 }
 """Version n -> what makes version n + 1 of a record."""
 

@@ -1,4 +1,4 @@
-"""The document of one project, schema 9. Format: `docs/document-format.md`.
+"""The document of one project, schema 10. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -16,10 +16,11 @@ from .media import Media
 from .records import HoldTicks, Id, IdKey, Name, Record, Ticks
 from .scenes import Join, Scene, Shutter
 from .sounds import Mix, Song, SoundFile
+from .templates import Template
 from .texts import Details
 from .wholeness import broken_links, wrong_links
 
-SCHEMA_VERSION = 9
+SCHEMA_VERSION = 10
 
 
 def _even(value: int) -> int:
@@ -115,7 +116,7 @@ class OwnFont(Record):
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[9] = Field(9, alias="schema")
+    schema_version: Literal[10] = Field(10, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()
@@ -132,6 +133,7 @@ class Document(Record):
     songs: dict[IdKey, Song] = Field(default_factory=dict)
     mix: Mix = Mix()
     fields: dict[IdKey, ProjectField] = Field(default_factory=dict)
+    templates: dict[IdKey, Template] = Field(default_factory=dict)
     media: dict[IdKey, Media] = Field(default_factory=dict)
     scenes: dict[IdKey, Scene] = Field(default_factory=dict)
 

@@ -15,7 +15,8 @@ from ..stage import CameraRig, Light, Travel
 from ..time import TICKS_PER_SECOND
 from .layers import Layer
 from .properties import Property, known_lanes, properties_of
-from .records import HoldTicks, IdKey, Name, OrderKey, Record, Speed, Ticks
+from .records import HoldTicks, Id, IdKey, Name, OrderKey, Record, Speed, Ticks
+from .templates import TemplateUse
 
 SCENE_PROPERTIES = {
     **properties_of("camera", parameters_of(CameraRig)),
@@ -67,7 +68,7 @@ class Scene(Record):
 
     `light` None: it is evenly lit. `animation`: lanes of the camera, the light and the backdrop, relative to their own numbers.
     `links`: what some of its own values follow. `shutter` None: as the project's defaults say. `speed`: how fast everything in it runs
-    against the film; its hold is film time.
+    against the film; its hold is film time. `template`: what it is made by; `backdrop_zone`: the zone of that whose picture its backdrop shows.
     """
 
     numbers: ClassVar[Mapping[str, Property]] = SCENE_PROPERTIES
@@ -88,6 +89,8 @@ class Scene(Record):
     animation: dict[str, AnyLane] = Field(default_factory=dict)
     links: dict[str, Link] = Field(default_factory=dict)
     camera_move: MoveUse | None = None
+    template: TemplateUse | None = None
+    backdrop_zone: Id | None = None
     layers: dict[IdKey, Layer] = Field(default_factory=dict)
 
     @field_validator("animation")

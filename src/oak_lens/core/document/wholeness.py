@@ -8,7 +8,7 @@ from ..moves import BEYOND, SHIPPED, MoveUse
 from .layers import KIND_OF, LAYER_PROPERTIES, GroupLayer, Layer, Table
 from .links import LINKABLE, followed_value, sources_of, values_of
 from .properties import known_lanes
-from .scenes import SCENE_PROPERTIES
+from .scenes import SCENE_PROPERTIES, Scene
 
 if TYPE_CHECKING:
     from .models import Document
@@ -47,6 +47,7 @@ def broken_links(document: "Document") -> list[str]:
         if song.sound not in document.sounds:
             missing(f"songs.{song_id}.sound", "sound")
     for scene_id, scene in document.scenes.items():
+        found += _unknown_zones(document, scene_id, scene)
         backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
         move_use(f"scenes.{scene_id}.camera_move", scene.camera_move)
         for stop_id, stop in (scene.travel.stops if scene.travel else {}).items():
@@ -71,6 +72,21 @@ def broken_links(document: "Document") -> list[str]:
     return found
 
 
+def _unknown_zones(document: "Document", scene_id: str, scene: Scene) -> Iterator[str]:
+    """Sentences about what a scene is made by that is not there, and about zones that are not there or take something else."""
+    template = document.templates.get(scene.template.template) if scene.template else None
+    if scene.template is not None and template is None:
+        yield f"at scenes.{scene_id}.template a template is named that the document does not list"
+    elif scene.template is not None and template is not None and scene.template.part not in template.scenes:
+        yield f"at scenes.{scene_id}.template.part a scene is named that its template does not list"
+    named = [("backdrop_zone", scene.backdrop_zone, "photo")]
+    named += [(f"layers.{k}.zone", getattr(layer, "zone", None), layer.kind) for k, layer in scene.layers.items()]
+    for path, zone, kind in named:
+        known = template.zones.get(zone) if template is not None and zone is not None else None
+        if zone is not None and (known is None or known.takes == "song" or (known.takes == "text") != (kind == "text")):
+            yield f"at scenes.{scene_id}.{path} a zone is named that its template does not list, or one of something else"
+
+
 def wrong_links(document: "Document") -> list[str]:
     """Sentences about fields that are nothing's, and about links of values that are not there, or to sources that are not there."""
     found = []
@@ -78,26 +94,26 @@ def wrong_links(document: "Document") -> list[str]:
         entry = LINKABLE.get(field.of)
         if entry is None:
             found.append(f"at fields.{key}.of stands no value that others could follow")
-        elif not entry.fits(field.value):
+        elif not entry.is_measured or not entry.fits(field.value):
             found.append(f"at fields.{key}.value stands nothing that {entry.spec.label.lower()} can be")
 
-    def check(path: str, owner: Any) -> None:
+    def check(path: str, owner: Any, container: str | None = None) -> None:
         known = values_of(owner)
         for name, link in owner.links.items():
             entry = known.get(name)
             if entry is None or entry.of(owner) is None:
                 found.append(f"at {path}.links.{name} there is no value of its own that could follow another")
-            elif link.source not in sources_of(owner) or followed_value(document, entry, link) is None:
+            elif link.source not in sources_of(owner) or followed_value(document, entry, link, container) is None:
                 found.append(f"at {path}.links.{name} a source is named that is not there")
 
     check("defaults", document.defaults)
     for look_id, look in document.looks.items():
         check(f"looks.{look_id}", look)
     for scene_id, scene in document.scenes.items():
-        check(f"scenes.{scene_id}", scene)
+        check(f"scenes.{scene_id}", scene, scene_id)
     for root, layers in _layer_maps(document):
         for layer_id, layer in layers.items():
-            check(f"{root}.layers.{layer_id}", layer)
+            check(f"{root}.layers.{layer_id}", layer, root.partition(".")[2])
     return found
 
 

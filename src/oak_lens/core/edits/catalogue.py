@@ -20,6 +20,7 @@ from .scenes import SCENE_EDITS
 from .song_drags import SONG_DRAG_EDITS
 from .sounds import SOUND_EDITS
 from .styles import STYLE_EDITS
+from .templates import TEMPLATE_EDITS
 from .texts import TEXT_EDITS
 from .timing import TIMING_EDITS
 from .values import VALUE_EDITS
@@ -49,4 +50,5 @@ BUILTIN = registry(
     *SOUND_EDITS,
     *SONG_DRAG_EDITS,
     *TIMING_EDITS,
+    *TEMPLATE_EDITS,
 )

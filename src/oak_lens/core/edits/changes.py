@@ -20,12 +20,13 @@ from ..document import (
     SharedGroup,
     Song,
     SoundFile,
+    Template,
 )
 from ..looks import Look, TextStyle
 from ..moves import Move
 
 HEAD_FIELDS = (
-    "title", "frame", "defaults", "ends", "details", "looks", "styles", "fonts", "moves", "groups", "guides", "poster", "sounds", "songs", "mix", "fields",
+    "title", "frame", "defaults", "ends", "details", "looks", "styles", "fonts", "moves", "groups", "guides", "poster", "sounds", "songs", "mix", "fields", "templates",
 )  # fmt: skip
 
 
@@ -50,6 +51,7 @@ class Change(BaseModel):
     songs: dict[str, Song] | None = None
     mix: Mix | None = None
     fields: dict[str, ProjectField] | None = None
+    templates: dict[str, Template] | None = None
     media: dict[str, Media | None] = Field(default_factory=dict)
     scenes: dict[str, Scene | None] = Field(default_factory=dict)
 

@@ -26,8 +26,9 @@ from ..document import (
 )
 from ..document.layers import Blend
 from ..document.records import Amount, Id, Name
-from ..framing import chosen_fit, fit_of, fit_zoom, seen_aspect, view_on_subject
+from ..framing import chosen_fit, fit_zoom, on_subject
 from ..looks import Correction, Form, Mask, Mount, Shadow
+from ..templates import filled_zones
 from .positions import orders_before
 from .registry import Edit, EditSpec, LayerRef, container_of, fresh, has_picture, layer_of, merged, photo_of, refused, with_layers
 
@@ -441,6 +442,10 @@ def replace_pictures(document: Document, edit: ReplacePictures) -> Document:
     changed: list[tuple[LayerRef, Layer | None]] = []
     for ref in edit.layers:
         layer = photo_of(document, ref)
+        if layer.zone is not None:
+            # A zone shows one picture wherever it is seen.
+            document = filled_zones(document, ref.scene, {layer.zone: edit.media})
+            continue
         before, after = document.media[layer.media], document.media[edit.media]
         update: dict[str, Any] = {"media": edit.media}
         if layer.name == before.name:
@@ -448,13 +453,6 @@ def replace_pictures(document: Document, edit: ReplacePictures) -> Document:
         new = layer.model_copy(update=update)
         changed.append((ref, on_subject(document, new) if edit.how == "subject" else new))
     return with_layers(document, changed)
-
-
-def on_subject(document: Document, layer: PhotoLayer) -> PhotoLayer:
-    """The photo with its views brought onto its picture's subject, where they miss it."""
-    media, fit, seen = document.media[layer.media], fit_of(document, layer), seen_aspect(document, layer)
-    keys = {n: key.model_copy(update={"value": view_on_subject(key.value, fit, media, seen)}) for n, key in layer.view.keys.items()}
-    return layer.model_copy(update={"view": layer.view.model_copy(update={"keys": keys})})
 
 
 def checked(document: Document) -> Document:

@@ -50,7 +50,7 @@ def link_values(document: Document, edit: LinkValues) -> Document:
         owner, entry = _value_of(document, ref)
         links = {k: v for k, v in owner.links.items() if k != ref.property}
         if edit.link is not None:
-            if edit.link.source not in sources_of(owner) or followed_value(document, entry, edit.link) is None:
+            if edit.link.source not in sources_of(owner) or followed_value(document, entry, edit.link, ref.scene) is None:
                 raise refused("edit.no_source", _path(ref), f"{entry.spec.label} cannot follow this: it is not there, or of another unit.")
             owner = _with_own_part(document, owner, entry, ref)
             links[ref.property] = edit.link
@@ -70,6 +70,8 @@ class AddField(Edit):
 def add_field(document: Document, edit: AddField) -> Document:
     fresh(document.fields, (edit.id,), "fields")
     owner, entry = _value_of(document, edit.like)
+    if not entry.is_measured:
+        raise refused("edit.no_value", _path(edit.like), "A field is a number or a colour.")
     value = entry.of(_with_own_part(document, owner, entry, edit.like)) if edit.value is None else edit.value
     assert value is not None
     return _with_field(document, edit.id, ProjectField(name=edit.name, of=entry.id, value=_checked(edit.id, entry.id, value)))

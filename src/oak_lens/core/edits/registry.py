@@ -115,7 +115,7 @@ def with_layers(document: Document, layers: Iterable[tuple[LayerRef, Layer | Non
             kept.pop(ref.layer, None)
             gone.setdefault(ref.scene, set()).add(ref.layer)
         else:
-            kept[ref.layer] = layer
+            kept[ref.layer] = _zoned(document, ref.scene, layer)
     groups = {k: document.groups[k].model_copy(update={"layers": v}) for k, v in changed.items() if k in document.groups}
     scenes = {
         k: document.scenes[k].model_copy(update={"layers": v, **_without_stops(document.scenes[k], gone.get(k, set()) - v.keys())})
@@ -125,6 +125,15 @@ def with_layers(document: Document, layers: Iterable[tuple[LayerRef, Layer | Non
     if groups:
         document = document.model_copy(update={"groups": {**document.groups, **groups}})
     return with_scenes(document, scenes) if scenes else document
+
+
+def _zoned(document: Document, container_id: str, layer: Layer) -> Layer:
+    """The layer, which shows no zone but of the template that its scene uses: copies that go elsewhere are pictures and texts like any other."""
+    zone = getattr(layer, "zone", None)
+    use = document.scenes[container_id].template if container_id in document.scenes else None
+    if zone is None or (use is not None and zone in document.templates[use.template].zones):
+        return layer
+    return layer.model_copy(update={"zone": None})
 
 
 def _without_stops(scene: Scene, layers: set[str]) -> dict[str, Any]:

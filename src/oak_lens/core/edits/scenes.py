@@ -90,8 +90,14 @@ def duplicate_scenes(document: Document, edit: DuplicateScenes) -> Document:
         listed = [k for k, _ in in_order(document.scenes)]
         position = listed.index(entry.id) + 1
         (order,) = orders_before(document.scenes, listed[position] if position < len(listed) else None, 1)
-        document = with_scenes(document, {entry.copy_id: scene.model_copy(update={"order": order})})
+        update = {"order": order, "template": scene.template and scene.template.model_copy(update={"round": _next_round(document)})}
+        document = with_scenes(document, {entry.copy_id: scene.model_copy(update=update)})
     return document
+
+
+def _next_round(document: Document) -> int:
+    """A turn of its own for a copy: its zones are filled by themselves."""
+    return 1 + max((scene.template.round for scene in document.scenes.values() if scene.template is not None), default=0)
 
 
 class SetScenes(SceneIds):

@@ -9,9 +9,9 @@ from ..document.layers import Table
 from .backdrops import SurfaceRun, surface_run
 
 NOT_SEEN: dict[str, frozenset[str]] = {
-    "Scene": frozenset({"name", "order", "hold", "join", "links"}),
+    "Scene": frozenset({"name", "order", "hold", "join", "links", "template", "backdrop_zone"}),
     "Defaults": frozenset({"hold", "join", "links"}),
-    "Media": frozenset({"name", "file", "order", "description"}),
+    "Media": frozenset({"name", "file", "order", "description", "placeholder"}),
     "Look": frozenset({"name", "links"}),
     "Move": frozenset({"name"}),
     "TextStyle": frozenset({"name"}),

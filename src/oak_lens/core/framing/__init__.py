@@ -11,7 +11,7 @@ from .resolution import enlargement
 from .subjects import seen_of, shows, view_keeping, view_on_subject
 from .suggestions import Wish, suggested_views
 from .views import frame_from_view, mix_views, picture_polygon, view_at
-from .windows import WINDOW_SIDE, fit_of, picture_from_window, seen_aspect
+from .windows import WINDOW_SIDE, fit_of, on_subject, picture_from_window, seen_aspect
 
 __all__ = [
     "WINDOW_SIDE",
@@ -22,6 +22,7 @@ __all__ = [
     "enlargement",
     "fit_of",
     "fit_zoom",
+    "on_subject",
     "frame_from_view",
     "limited_crop",
     "limited_view",

@@ -6,6 +6,7 @@ from ..document import Document, Media, PhotoLayer, View
 from ..space import Matrix3
 from .developing import picture_from_shown
 from .fits import Fit, chosen_fit, plane_size
+from .subjects import view_on_subject
 from .views import frame_from_view
 
 TRIVIAL = 1e-9
@@ -27,6 +28,13 @@ def fit_of(document: Document, layer: PhotoLayer) -> Fit:
     if layer.window is not None and choice == "auto":
         return "fill"
     return chosen_fit(choice, document.media[layer.media].aspect, document.frame.aspect)
+
+
+def on_subject(document: Document, layer: PhotoLayer) -> PhotoLayer:
+    """The photo with its views brought onto its picture's subject, where they miss it."""
+    media, fit, seen = document.media[layer.media], fit_of(document, layer), seen_aspect(document, layer)
+    keys = {n: key.model_copy(update={"value": view_on_subject(key.value, fit, media, seen)}) for n, key in layer.view.keys.items()}
+    return layer.model_copy(update={"view": layer.view.model_copy(update={"keys": keys})})
 
 
 def picture_from_window(view: View, fit: Fit, media: Media, aspect: float) -> Matrix3 | None:

@@ -19,6 +19,8 @@ export function WritingOverlay({ writing, box, origin }: Props) {
   const { from, to } = useLetters()
   const { value, type, keep } = useTyped(writing)
   const column = useRef<number | null>(null)
+  // Until the core has set what was typed last, keys go by the field's own lines.
+  const behind = written && written.rows.at(-1)?.[1] !== [...value].length
 
   // Esc ends it wherever the keys are, but in a dialog or another field.
   useEffect(() => {
@@ -75,7 +77,7 @@ export function WritingOverlay({ writing, box, origin }: Props) {
     } else if (control && event.key.toLowerCase() === 'y') {
       event.preventDefault()
       void keep().then(redo)
-    } else if (!written || control) return
+    } else if (!written || control || behind) return
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       const run = column.current ?? undefined
       const at = placeBeside(written, to, event.key === 'ArrowUp' ? -1 : 1, run)

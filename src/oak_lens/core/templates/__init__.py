@@ -1,0 +1,29 @@
+"""Templates as they are kept and put to use: their content, where it comes from, which pictures go where."""
+
+from .casting import PICTURED, Cast, cast, left_over
+from .content import TemplateContent, numbered, placeholder_media, zones_in
+from .shelf import Shelf, bring_templates, shelved
+from .zones import Fills, fill_of, filled_scenes, filled_zones, fitted, placeholder, same_turn, tidied, zone_of
+
+__all__ = [
+    "PICTURED",
+    "Cast",
+    "Fills",
+    "Shelf",
+    "TemplateContent",
+    "bring_templates",
+    "cast",
+    "fill_of",
+    "filled_scenes",
+    "filled_zones",
+    "fitted",
+    "left_over",
+    "numbered",
+    "placeholder",
+    "placeholder_media",
+    "same_turn",
+    "shelved",
+    "tidied",
+    "zone_of",
+    "zones_in",
+]
