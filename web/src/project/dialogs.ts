@@ -12,6 +12,7 @@ export type DialogName =
   | 'looks'
   | 'carry'
   | 'layout'
+  | 'library'
   | 'times'
   | 'join'
   | 'move'

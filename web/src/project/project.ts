@@ -2,6 +2,7 @@ import { useMemo } from 'react'
 import { create } from 'zustand'
 import type { Doc, Finding, Layer, LayerRef, Media, Timeline } from '@/api/client'
 import type { Applied } from './applied'
+import { inOrder } from './ordering'
 
 type Project = {
   id: string
@@ -33,6 +34,9 @@ export function useSceneAlone(scene: string | null): Pick<Doc, 'scenes' | 'group
   const media = useProject((s) => s.document.media)
   return useMemo(() => ({ scenes: scene && record ? { [scene]: record } : {}, groups, media }), [scene, record, groups, media])
 }
+
+/** A project's own pictures in order: without what stands in empty zones. */
+export const ownPictures = (media: Doc['media']): [string, Media][] => inOrder(media).filter(([, m]) => !m.placeholder)
 
 /** Photos of scenes, as edits name them. */
 export function photosOf(scenes: string[]): LayerRef[] {

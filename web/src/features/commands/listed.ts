@@ -10,6 +10,7 @@ import { lookCommands } from '@/features/looks'
 import { motionCommands } from '@/features/motion'
 import { sceneCommands } from '@/features/run-sheet'
 import { soundCommands } from '@/features/sound'
+import { templateCommands } from '@/features/templates'
 import { type Command, firstChosen, possibleOf, somePhoto, someScene } from '@/project/command'
 import { type DialogName, openDialog } from '@/project/dialogs'
 import { goTo, goToProjects, type Place } from '@/project/places'
@@ -60,6 +61,7 @@ export const listed = (place: Place): Command[] =>
       ...sceneCommands(),
       ...lookCommands(),
       ...layoutCommands(),
+      ...templateCommands(),
       ...motionCommands(),
       ...keyCommands(),
       ...joinCommands(),

@@ -1,14 +1,15 @@
-import { Crop, LayoutGrid, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2 } from 'lucide-react'
+import { Crop, LayoutGrid, LayoutTemplate, MoreHorizontal, RotateCw, SlidersHorizontal, Trash2 } from 'lucide-react'
 import { menuOf } from '@/project/command'
 import { Button, IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
-import { CORRECT, MORE, REMOVE, TOGETHER, TRIM, TURN } from './commands'
+import { CORRECT, MORE, REMOVE, TOGETHER, TREAT, TRIM, TURN } from './commands'
 
 const BUTTONS = [
   [CORRECT, SlidersHorizontal],
   [TURN, RotateCw],
   [TRIM, Crop],
   [TOGETHER, LayoutGrid],
+  [TREAT, LayoutTemplate],
 ] as const
 
 /** What can be done to the chosen pictures. */

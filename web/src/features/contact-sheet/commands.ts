@@ -1,8 +1,9 @@
 import type { EditOf } from '@/api/client'
+import { treatPictures } from '@/features/templates'
 import type { Command } from '@/project/command'
 import { edit } from '@/project/connection'
-import { inOrder } from '@/project/ordering'
 import { goTo } from '@/project/places'
+import { ownPictures } from '@/project/project'
 import { now } from '@/project/session'
 import { askForFiles } from '@/ui/files'
 import { say } from '@/ui/notices'
@@ -18,7 +19,7 @@ const some =
   (least = 1) =>
   () =>
     chosen().length >= least
-const several = () => Object.keys(now().document.media ?? {}).length > 1
+const several = () => ownPictures(now().document.media).length > 1
 
 const send = (files: File[]) => void (files.length && sendAll(files))
 
@@ -119,6 +120,16 @@ export const TOGETHER: Command = {
   run: () => void putTogether(chosen()).then(told),
 }
 
+export const TREAT: Command = {
+  id: 'treat-pictures',
+  label: 'Make scenes of the chosen pictures with a template…',
+  short: 'Treat with…',
+  words: 'template treatment library',
+  at,
+  possible: some(),
+  run: () => treatPictures(chosen()),
+}
+
 /** Those chosen, or all that are in no scene yet. */
 export const INTO_FILM: Command = {
   id: 'into-film',
@@ -193,11 +204,12 @@ export const pictureCommands = (): Command[] => [
   TURN,
   TRIM,
   TOGETHER,
+  TREAT,
   INTO_FILM,
   REMOVE,
   ...[...MORE, ...ORDERS].filter((c) => c !== 'rule'),
   ...SHOWN.map(([shown, label]): Command => ({ id: `list-${shown}`, label: `Contact sheet: ${label[0]?.toLowerCase()}${label.slice(1)}`, words: 'show filter', at, run: () => listAs({ shown }) })),
   { id: 'as-list', label: 'Contact sheet as a list, or as pictures', words: 'tiles lines', at, run: () => listAs({ asList: !useShowing.getState().listing.asList }) },
   { id: 'all-pictures', label: 'Choose all pictures that are listed', words: 'select', at, run: () => choosePictures(listedNow().order) },
-  ...inOrder(now().document.media).map(([id, m]): Command => ({ id: `picture-${id}`, label: `Show the picture ${m.name}`, words: m.description ?? '', at, run: () => showPicture(id) })),
+  ...ownPictures(now().document.media).map(([id, m]): Command => ({ id: `picture-${id}`, label: `Show the picture ${m.name}`, words: m.description ?? '', at, run: () => showPicture(id) })),
 ]

@@ -2,8 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { client, type Doc, settled } from '@/api/client'
 import { fits } from '@/features/pictures'
-import { inOrder } from '@/project/ordering'
-import { useProject } from '@/project/project'
+import { ownPictures, useProject } from '@/project/project'
 import { useSending } from './sending'
 import { type Listing, useShowing } from './showing'
 
@@ -18,7 +17,7 @@ export function usesOf({ scenes, groups }: Pick<Doc, 'scenes' | 'groups'>): Reco
 }
 
 const listed = (media: Doc['media'], uses: Record<string, number>, { words, shown }: Listing) =>
-  inOrder(media).filter(([key, m]) => (shown === 'all' || (shown === 'clips' ? m.kind === 'clip' : (shown === 'used') === Boolean(uses[key]))) && fits(words, m.name, m.description, m.file))
+  ownPictures(media).filter(([key, m]) => (shown === 'all' || (shown === 'clips' ? m.kind === 'clip' : (shown === 'used') === Boolean(uses[key]))) && fits(words, m.name, m.description, m.file))
 
 /** The listed pictures as they are now, in order; which of them are chosen, and which are in no scene. */
 export function listedNow(): { order: string[]; chosen: string[]; unused: string[]; uses: Record<string, number> } {
@@ -37,7 +36,7 @@ export function useListed(listing: Listing) {
   const groups = useProject((s) => s.document.groups)
   const sending = useSending((s) => s.files.length)
   const uses = useMemo(() => usesOf({ scenes, groups }), [scenes, groups])
-  const all = useMemo(() => inOrder(media), [media])
+  const all = useMemo(() => ownPictures(media), [media])
   const pictures = useMemo(() => listed(media, uses, listing), [media, uses, listing])
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
   const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])

@@ -18,6 +18,7 @@ const ShadowPart = later<LatePart>(() => import('./look-parts').then((m) => m.Sh
 const CorrectionPart = later<LatePart>(() => import('./look-parts').then((m) => m.CorrectionPart))
 const TextParts = later<LatePart>(() => import('@/features/letters/text-parts').then((m) => m.TextParts))
 const CameraPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.CameraPart))
+const TemplatePart = later<LatePart>(() => import('@/features/templates/template-part').then((m) => m.TemplatePart))
 const LightPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.LightPart))
 
 /** What the details are ordered in: index tabs that stay in reach. */
@@ -55,6 +56,7 @@ export const PARTS: readonly PartSpec[] = [
   { chapter: 'look', names: ['shadow'], applies: photos, Part: PhotoShadowPart },
   { chapter: 'look', names: ['shadow'], applies: others, Part: ShadowPart },
   { chapter: 'look', names: ['correction'], applies: photos, Part: CorrectionPart },
+  { chapter: 'scene', names: ['template'], applies: always, Part: TemplatePart },
   { chapter: 'scene', names: ['scene'], applies: always, Part: ScenePart },
   { chapter: 'scene', names: ['backdrop'], applies: always, Part: BackdropPart },
   { chapter: 'camera', names: ['camera'], applies: always, Part: CameraPart },

@@ -1,8 +1,7 @@
 import { useMemo, useState } from 'react'
 import { address } from '@/api/client'
 import { chosenAfter } from '@/interaction/choosing'
-import { inOrder } from '@/project/ordering'
-import { pictureMark, useProject } from '@/project/project'
+import { ownPictures, pictureMark, useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
 
@@ -14,7 +13,7 @@ export function PicturePicker({ title, description, action, many, onPick, onClos
   const media = useProject((s) => s.document.media)
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState<string[]>([])
-  const found = useMemo(() => inOrder(media).filter(([, m]) => fits(words, m.name, m.description)), [media, words])
+  const found = useMemo(() => ownPictures(media).filter(([, m]) => fits(words, m.name, m.description)), [media, words])
   const order = found.map(([k]) => k)
   const pick = (ids: string[]) => {
     onClose()

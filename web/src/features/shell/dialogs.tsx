@@ -14,6 +14,7 @@ const DIALOGS: Record<DialogName, ComponentType<DialogProps>> = {
   looks: later(() => import('@/features/looks/look-picker').then((m) => m.LookPicker)),
   carry: later(() => import('@/features/carry').then((m) => m.Carry)),
   layout: later(() => import('@/features/layouts/layout-picker').then((m) => m.LayoutPicker)),
+  library: later(() => import('@/features/templates/library').then((m) => m.Library)),
   times: later(() => import('@/features/run-sheet/times-dialog').then((m) => m.TimesDialog)),
   join: later(() => import('@/features/joins/join-picker').then((m) => m.JoinPicker)),
   move: later(() => import('@/features/motion/move-picker').then((m) => m.LayerMovePicker)),

@@ -1,0 +1,1 @@
+export { TREAT_SCENES, templateCommands, treatPictures } from './commands'
