@@ -191,7 +191,7 @@ CHAPTERS = {
     "Place": ("Placement", "Fit", "Window", "Mask"),
     "Motion": ("Views", "Motion"),
     "Look": ("Text", "Text style", "Letters", "Ink", "Panel", "Look", "Shape", "Mount", "Shadow", "Correction"),
-    "Scene": ("Scene", "Backdrop"),
+    "Scene": ("Template", "Scene", "Backdrop"),
     "Camera": ("Camera", "Light"),
 }
 

@@ -89,7 +89,8 @@ class Dial(Record):
 
 class SceneRule(Record):
     """What a scene of a template may come to. `least`, `most`: ticks it stands, None any. One that `repeats` is a variation of the stretch that is
-    gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it."""
+    gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it, and among those that
+    repeat is taken only for what the others leave over."""
 
     least: HoldTicks | None = None
     most: HoldTicks | None = None

@@ -91,26 +91,36 @@ def _once(parts: Sequence[_Part], taken: dict[str, int], at: int, pictures: int)
 
 
 def _turns(stretch: Sequence[_Part], pictures: int, template: Template, seed: int) -> list[tuple[_Part, int]]:
-    """(scene, how many pictures it has) for each turn: scenes in turn, or by chance and never twice running; one that would stand half empty
-    gives way to one that would not."""
+    """(scene, how many pictures it has) for each turn: scenes in turn, or by chance and never twice running; those that are optional only for what
+    the others leave over, so that no picture stands alone where two could share."""
     if pictures <= 0 or not any(p.pictures for p in stretch):
         return [(stretch[0], 0)]
     chance = np.random.default_rng(seed)
     able = [p for p in stretch if p.pictures]
+    usual = [p for p in able if not p.optional] or able
     found: list[tuple[_Part, int]] = []
     while pictures > 0:
         if template.varies == "seed":
-            others = [p for p in able if not found or p is not found[-1][0]] or able
+            others = [p for p in usual if not found or p is not found[-1][0]] or usual
             part = others[int(chance.integers(len(others)))]
         else:
-            part = able[len(found) % len(able)]
-        if part.least > pictures:
-            fitting = [p for p in able if p.least <= pictures]
-            part = max(fitting, key=lambda p: min(len(p.pictures), pictures)) if fitting else min(able, key=lambda p: p.least)
+            part = usual[len(found) % len(usual)]
+        part = _suiting(part, able, pictures)
         count = min(len(part.pictures), pictures)
         found.append((part, count))
         pictures -= count
     return found
+
+
+def _suiting(part: _Part, able: Sequence[_Part], pictures: int) -> _Part:
+    """The scene whose turn it is, or one that suits what is left better: it would stand half empty, or leave a single picture over."""
+    count = min(len(part.pictures), pictures)
+    if part.least > pictures:
+        fitting = [p for p in able if p.least <= pictures]
+        return max(fitting, key=lambda p: min(len(p.pictures), pictures)) if fitting else min(able, key=lambda p: p.least)
+    if pictures - count == 1 and count > 2:
+        return next((p for p in able if len(p.pictures) == count - 1), part)
+    return part
 
 
 def _given_words(parts: Sequence[_Part], words: int) -> list[dict[str, int]]:

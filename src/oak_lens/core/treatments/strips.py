@@ -19,9 +19,9 @@ TALL = Shipped(
     {"ground": colour("Ground", "#ece6da"), "gap": percent("Gap", 0.4)},
     (
         Part({"a": _strip("a", -0.325, False, 0.1), "b": _strip("b", 0.0, True, 0.35), "c": _strip("c", 0.325, False, 0.6)}, GROUND, hold=6, least=3, repeats=True, links={"backdrop.colour": follows("ground")}),
-        Part({"a": _strip("a", -0.245, False, 0.1, 0.86), "b": _strip("b", 0.245, True, 0.35, 0.86)}, GROUND, hold=5, least=3, repeats=True, links={"backdrop.colour": follows("ground")}),
+        Part({"a": _strip("a", -0.245, False, 0.1, 0.86), "b": _strip("b", 0.245, True, 0.35, 0.86)}, GROUND, hold=5, least=3, repeats=True, optional=True, links={"backdrop.colour": follows("ground")}),
         Part({"a": photo("a", 0.0, 0.0, 0.94, shape=1.74, opening=(0.0, 0.04, 1.12), closing=(0.0, -0.04, 1.12), entrance=use("slide", 1.0, 0.1, "bottom"), links={"placement.size": follows("gap", 1.0, 0.86)})},
-             GROUND, hold=4, least=2, repeats=True, links={"backdrop.colour": follows("ground")}),
+             GROUND, hold=4, least=2, repeats=True, optional=True, links={"backdrop.colour": follows("ground")}),
     ),
 )  # fmt: skip
 

@@ -37,8 +37,8 @@ FALLING = Shipped(
         Part({"a": _print("a", -0.26, -0.13, 0.5, 1.5, -7, 0.2), "b": _print("b", 0.2, -0.2, 0.46, 1.5, 5, 0.9), "d": _print("d", -0.17, 0.25, 0.42, 1.5, 4, 2.3),
               "c": _print("c", 0.2, 0.17, 0.6, 0.8, -4, 1.6)},
              TABLE, hold=7, least=4.5, repeats=True, links=SURFACE),
-        Part({"a": _print("a", -0.2, 0.0, 0.66, 1.5, -5, 0.2), "b": _print("b", 0.24, 0.06, 0.6, 1.5, 6, 1.0)}, TABLE, hold=5.5, least=3.5, repeats=True, links=SURFACE),
-        Part({"a": _print("a", 0.0, 0.0, 0.8, 1.5, -3, 0.2)}, TABLE, hold=4.5, least=2.5, repeats=True, links=SURFACE),
+        Part({"a": _print("a", -0.2, 0.0, 0.66, 1.5, -5, 0.2), "b": _print("b", 0.24, 0.06, 0.6, 1.5, 6, 1.0)}, TABLE, hold=5.5, least=3.5, repeats=True, optional=True, links=SURFACE),
+        Part({"a": _print("a", 0.0, 0.0, 0.8, 1.5, -3, 0.2)}, TABLE, hold=4.5, least=2.5, repeats=True, optional=True, links=SURFACE),
     ),
 )  # fmt: skip
 
@@ -72,8 +72,8 @@ LEAFED = Shipped(
         Part({"d": _leaf("d", 3, 4, 2.5, True), "c": _leaf("c", 2, 4, -3, False), "b": _leaf("b", 1, 4, 1.5, False), "a": _leaf("a", 0, 4, -1, False)},
              Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=9, least=5, repeats=True, links=SURFACE),
         Part({"b": _leaf("b", 1, 2, 2, True), "a": _leaf("a", 0, 2, -1.5, False)},
-             Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=5, least=3, repeats=True, links=SURFACE),
-        Part({"a": _leaf("a", 0, 1, -1.5, True)}, Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=3.5, least=2, repeats=True, links=SURFACE),
+             Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=5, least=3, repeats=True, optional=True, links=SURFACE),
+        Part({"a": _leaf("a", 0, 1, -1.5, True)}, Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=3.5, least=2, repeats=True, optional=True, links=SURFACE),
     ),
 )  # fmt: skip
 

@@ -1,0 +1,114 @@
+"""Templates: looked through with one's own pictures, put on many at once, zones swapped and filled, dials turned, freed; and the film shows it."""
+
+from pathlib import Path
+from typing import Any
+
+import av
+import numpy as np
+from playwright.sync_api import Page, expect
+
+from .conftest import call, copy_of_demo, exported, found_command, numbered_row, part, project_id, until
+
+
+def document(page: Page) -> Any:
+    return call(page, "GET", f"/api/projects/{project_id(page)}")["document"]
+
+
+def made(page: Page) -> list[dict[str, Any]]:
+    """Scenes that a template is on, in order."""
+    scenes = sorted(document(page)["scenes"].values(), key=lambda s: s["order"])
+    return [s for s in scenes if s["template"]]
+
+
+def held(scene: dict[str, Any], zone: str) -> str:
+    return next(str(layer["media"]) for layer in scene["layers"].values() if layer.get("zone") == zone and layer["kind"] == "photo")
+
+
+def test_a_template_is_put_on_scenes_filled_turned_and_exported(page: Page, tmp_path: Path) -> None:
+    copy_of_demo(page)
+    numbered_row(page, 2).click()
+    numbered_row(page, 8).click(modifiers=["Shift"])
+    before = document(page)["scenes"]
+    found_command(page, "treat the chosen scenes")
+    library = page.get_by_role("dialog", name="Treat with…")
+    templates = library.get_by_role("list", name="Templates")
+    until(lambda: templates.locator("img").count() >= 6, 30, "seen with one's own pictures")
+    library.get_by_label("Find a template").fill("table fall")
+    expect(templates.get_by_role("button")).to_have_count(1)
+    templates.get_by_role("button", name="Dealt prints").click()
+    expect(library.get_by_role("region", name="Dealt prints")).to_contain_text("4 dials")
+    library.get_by_role("button", name="Put it on 7 scenes").click()
+    until(lambda: made(page), 10, "put on")
+    scenes = made(page)
+    pictures = sorted(layer["media"] for s in before.values() for layer in s["layers"].values() if layer["kind"] == "photo")
+    after = sorted(layer["media"] for s in document(page)["scenes"].values() for layer in s["layers"].values() if layer["kind"] == "photo")
+    assert after == pictures, "every picture of them is in the film still"
+    assert len(scenes) >= 2 and len({s["template"]["use"] for s in scenes}) == 1
+
+    # Zones: swapped from the menu and by dragging, filled with another picture, emptied.
+    template = part_template(page)
+    zones = template.get_by_role("list", name="Zones")
+    first, second = held(scenes[0], "a"), held(scenes[0], "b")
+    template.get_by_role("button", name="More for First print").click()
+    page.get_by_role("menuitem", name="Swap with Second print").click()
+    until(lambda: held(made(page)[0], "a") == second, 5, "swapped")
+    zones.get_by_role("listitem").nth(0).drag_to(zones.get_by_role("listitem").nth(1))
+    until(lambda: held(made(page)[0], "a") == first, 5, "dragged back")
+    template.get_by_role("button", name="First print: ").click()
+    page.get_by_role("list", name="Pictures to choose").get_by_role("button").last.click()
+    page.get_by_role("button", name="Fill it").click()
+    until(lambda: held(made(page)[0], "a") not in (first, second), 5, "filled")
+    template.get_by_role("button", name="More for Second print").click()
+    page.get_by_role("menuitem", name="Empty it").click()
+    until(lambda: document(page)["media"][held(made(page)[0], "b")]["placeholder"] == 2, 5, "emptied: its number is shown")
+    expect(template.get_by_role("button", name="Second print: empty")).to_be_visible()
+
+    # A dial reaches all scenes of the use, or this one alone; one undo step each.
+    template.get_by_label("Table", exact=True).select_option("slate")
+    until(lambda: {s["backdrop"]["surface"] for s in made(page)} == {"slate"}, 5, "all tables")
+    template.get_by_label("Turn them for this scene alone").check()
+    template.get_by_label("Border, number", exact=True).fill("100")
+    template.get_by_label("Border, number", exact=True).press("Enter")
+    border = lambda s: next(layer["mount"]["border"] for layer in s["layers"].values() if layer["kind"] == "photo")  # noqa: E731
+    until(lambda: abs(border(made(page)[0]) - 0.045) < 1e-6 and border(made(page)[1]) < 0.03, 5, "this one alone")
+    page.keyboard.press("Escape")
+    film = exported(page, tmp_path, "chosen")
+    with av.open(str(film)) as container:
+        frames = [f.to_ndarray(format="rgb24") for f in container.decode(video=0)]
+    # On slate: grey at the foot of the frame; and the paper of the empty zone is in it.
+    lying = frames[round(len(frames) * 0.72)]
+    foot = lying[-4:, -60:].reshape(-1, 3).astype(float)
+    assert np.ptp(foot.mean(axis=0)) < 25 and foot.mean() < 140
+    assert (np.abs(lying.astype(int) - (222, 213, 197)).max(axis=2) < 22).mean() > 0.03
+
+    page.keyboard.press("Escape")
+    template.get_by_role("button", name="free from it").click()
+    until(lambda: len(made(page)) == len(scenes) - 1, 5, "freed")
+    expect(part_template(page)).to_contain_text("Made by hand")
+
+
+def part_template(page: Page):  # type: ignore[no-untyped-def]
+    return part(page, "Template")
+
+
+def test_chosen_pictures_become_scenes_of_a_template(page: Page) -> None:
+    copy_of_demo(page)
+    page.get_by_role("link", name="Contact sheet").click()
+    tiles = page.get_by_role("list", name="Pictures", exact=True).get_by_role("button")
+    tiles.nth(0).click()
+    tiles.nth(6).click(modifiers=["Shift"])
+    count = len(document(page)["media"])
+    page.get_by_role("button", name="Treat with…").click()
+    library = page.get_by_role("dialog", name="Treat with…")
+    library.get_by_role("radio", name="Two to four").click()
+    library.get_by_role("button", name="Tall windows").dblclick()
+    until(lambda: len(made(page)) == 3, 10, "three, two and two")
+    assert [sum(layer.get("zone") is not None for layer in s["layers"].values()) for s in made(page)] == [3, 2, 2]
+    page.get_by_role("button", name="Go to the desk").last.click()
+    expect(part_template(page).get_by_role("list", name="Zones").get_by_role("listitem")).to_have_count(3)
+    # Nothing that stands in for empty zones is taken for a picture of one's own.
+    part_template(page).get_by_role("button", name="More for Left").click()
+    page.get_by_role("menuitem", name="Empty it").click()
+    until(lambda: len(document(page)["media"]) == count + 1, 5, "a placeholder")
+    page.get_by_role("link", name="Contact sheet").click()
+    expect(tiles).to_have_count(count)
