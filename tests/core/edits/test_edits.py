@@ -56,7 +56,8 @@ START = apply_edits(
     ),
 )
 DEALT = next(s for s in TREATMENTS if s.id == "dealt-prints").content.key
-TREATED = apply_edits(START, parse_edits([{"edit": "put_on", "key": DEALT, "id": "u", "scenes": ["s-square"], "pictures": ["small", "tall"]}]))
+TREATED = apply_edits(START, parse_edits([{"edit": "put_on", "key": DEALT, "id": "u", "scenes": ["s-square"], "pictures": ["small", "tall"]},
+                                         {"edit": "make_template", "id": "mine", "name": "Mine", "scenes": ["s-tall"]}]))  # fmt: skip
 """The same with a template put on one of its scenes."""
 
 scene_ids = st.lists(st.sampled_from([f"s-{n}" for n in SHAPES]), min_size=1, max_size=3, unique=True)
@@ -119,6 +120,16 @@ EDITS = {
         "turn_dials", scenes=st.just(["s-square"]), dials=st.fixed_dictionaries({}, optional={"border": st.floats(0, 1) | st.none(), "paper": st.just("#a0b0c0"), "table": st.just("slate")}).filter(bool),
         apart=st.none() | fresh,
     ),
+    "make_template": some("make_template", id=fresh | st.just("mine"), name=st.just("Mine"), scenes=scene_ids, zones=st.booleans()),
+    "set_template": some("set_template", id=st.just("mine"), name=st.text(max_size=9), scenes=st.just({}) | st.just({"s-tall": {"repeats": True}})),
+    "remove_template": some("remove_template", id=st.just("mine")),
+    "make_zones": some("make_zones", layers=layers),
+    "unmake_zones": some("unmake_zones", layers=layers),
+    "set_zone": some("set_zone", template=st.just("mine"), zone=st.sampled_from(["z1", "z2"]), required=st.booleans(), fitting=st.sampled_from(["fill", "whole", "shape"])),
+    "make_dial": some("make_dial", template=st.just("mine"), id=fresh | st.just("d"), values=values.map(lambda p: [{"scene": "s-tall", "layer": "photo", "property": p}])),
+    "drive_values": some("drive_values", template=st.just("mine"), dial=st.just("d"), values=values.map(lambda p: [{"scene": "s-tall", "layer": "photo", "property": p}])),
+    "set_dial": some("set_dial", template=st.just("mine"), dial=st.just("d"), name=st.text(min_size=1, max_size=9), maximum=st.floats(-1, 99)),
+    "remove_dial": some("remove_dial", template=st.just("mine"), dial=st.just("d")),
     "free_scenes": some("free_scenes", scenes=scene_ids | st.just(["s-square"])),
     "set_title": some("set_title", title=st.text(min_size=1, max_size=20)),
     "set_frame": some("set_frame", width=st.integers(50, 2000).map(lambda n: 2 * n), rate=st.sampled_from(["24", "29.97", "60"])),

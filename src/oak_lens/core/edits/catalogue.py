@@ -9,6 +9,7 @@ from .layers import LAYER_EDITS
 from .layouts import LAYOUT_EDITS
 from .links import LINK_EDITS
 from .looks import LOOK_EDITS
+from .making import MAKING_EDITS
 from .motions import MOVE_EDITS
 from .pasting import PASTE_EDITS
 from .paths import PATH_EDITS
@@ -51,4 +52,5 @@ BUILTIN = registry(
     *SONG_DRAG_EDITS,
     *TIMING_EDITS,
     *TEMPLATE_EDITS,
+    *MAKING_EDITS,
 )

@@ -47,14 +47,14 @@ class LinkValues(Edit):
 
 def link_values(document: Document, edit: LinkValues) -> Document:
     for ref in edit.values:
-        owner, entry = _value_of(document, ref)
+        owner, entry = value_of(document, ref)
         links = {k: v for k, v in owner.links.items() if k != ref.property}
         if edit.link is not None:
             if edit.link.source not in sources_of(owner) or followed_value(document, entry, edit.link, ref.scene) is None:
                 raise refused("edit.no_source", _path(ref), f"{entry.spec.label} cannot follow this: it is not there, or of another unit.")
-            owner = _with_own_part(document, owner, entry, ref)
+            owner = with_own_part(document, owner, entry, ref)
             links[ref.property] = edit.link
-        document = with_owner_at(document, _owner_ref(ref), owner.model_copy(update={"links": links}))
+        document = with_owner_at(document, owner_ref(ref), owner.model_copy(update={"links": links}))
     return document
 
 
@@ -69,10 +69,10 @@ class AddField(Edit):
 
 def add_field(document: Document, edit: AddField) -> Document:
     fresh(document.fields, (edit.id,), "fields")
-    owner, entry = _value_of(document, edit.like)
+    owner, entry = value_of(document, edit.like)
     if not entry.is_measured:
         raise refused("edit.no_value", _path(edit.like), "A field is a number or a colour.")
-    value = entry.of(_with_own_part(document, owner, entry, edit.like)) if edit.value is None else edit.value
+    value = entry.of(with_own_part(document, owner, entry, edit.like)) if edit.value is None else edit.value
     assert value is not None
     return _with_field(document, edit.id, ProjectField(name=edit.name, of=entry.id, value=_checked(edit.id, entry.id, value)))
 
@@ -114,7 +114,8 @@ def into_sources(document: Document, edit: IntoSources) -> Document:
     return document
 
 
-def _owner_ref(ref: ValueRef) -> OwnerRef:
+def owner_ref(ref: ValueRef) -> OwnerRef:
+    """What the value is of."""
     return OwnerRef(ref.scene, ref.layer, ref.look)
 
 
@@ -126,17 +127,18 @@ def _path(ref: ValueRef) -> str:
     return f"scenes.{ref.scene}" + (f".layers.{ref.layer}" if ref.layer else "") + f".{ref.property}"
 
 
-def _value_of(document: Document, ref: ValueRef) -> tuple[Any, Linkable]:
-    owner = owner_at(document, _owner_ref(ref))
+def value_of(document: Document, ref: ValueRef) -> tuple[Any, Linkable]:
+    """(what a value is of, the value's entry). Raises InvalidEdit where there is none."""
+    owner = owner_at(document, owner_ref(ref))
     if owner is None:
         raise refused("edit.no_layer" if ref.layer else "edit.no_look" if ref.look else "edit.no_scene", _path(ref), "What this value is of is not there; it may have been deleted.")
     entry = values_of(owner).get(ref.property)
     if entry is None:
-        raise refused("edit.no_value", _path(ref), "There is no number or colour of this name here that could follow another.")
+        raise refused("edit.no_value", _path(ref), "There is no value of this name here that could follow another.")
     return owner, entry
 
 
-def _with_own_part(document: Document, owner: Any, entry: Linkable, ref: ValueRef) -> Any:
+def with_own_part(document: Document, owner: Any, entry: Linkable, ref: ValueRef) -> Any:
     """The owner with the part of its own that a value needs to follow something."""
     if entry.of(owner) is not None:
         return owner

@@ -2,6 +2,7 @@
 
 from .casting import PICTURED, Cast, cast, left_over
 from .content import TemplateContent, numbered, placeholder_media, zones_in
+from .extraction import extracted
 from .shelf import Shelf, bring_templates, shelved
 from .zones import Fills, fill_of, filled_scenes, filled_zones, fitted, placeholder, same_turn, tidied, zone_of
 
@@ -13,6 +14,7 @@ __all__ = [
     "TemplateContent",
     "bring_templates",
     "cast",
+    "extracted",
     "fill_of",
     "filled_scenes",
     "filled_zones",

@@ -1,0 +1,121 @@
+"""Templates made of scenes: zones and dials switched on, what is kept of them, and put on again."""
+
+from typing import Any
+
+import pytest
+
+from oak_lens.core.document import Document, dump_document, parse_document, photos_of
+from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.errors import InvalidEdit
+from oak_lens.core.evaluate import scene_at
+from oak_lens.core.templates import TemplateContent, bring_templates, extracted
+from oak_lens.core.time import ticks
+from oak_lens.core.treatments import SHELF
+from tests.conftest import made_document
+
+S = "s-wide"
+
+
+def made(document: Document, *edits: dict[str, Any]) -> Document:
+    return apply_edits(document, parse_edits(list(edits)))
+
+
+def film() -> Document:
+    """A scene of two photos and a title, its looks inherited, one print in both that scene and the next."""
+    return made(
+        made_document(),
+        {"edit": "add_photos", "scene": S, "photos": [{"id": "a", "media": "tall"}]},
+        {"edit": "add_photos", "scene": "s-tall", "photos": [{"id": "again", "media": "wide"}]},
+        {"edit": "add_text", "scene": S, "id": "t", "text": "First light", "style": "frontispiece"},
+        {"edit": "add_shape", "scene": S, "id": "sheet"},
+        {"edit": "set_defaults", "mount": {"border": 0.04}, "hold": ticks(6)},
+        {"edit": "make_template", "id": "mine", "name": "Two and a title", "scenes": [S, "s-tall"]},
+    )
+
+
+def dial(**more: Any) -> dict[str, Any]:
+    return {"edit": "make_dial", "template": "mine", "id": "border", "values": [{"scene": S, "layer": "a", "property": "mount.border"}], **more}
+
+
+class Both:
+    """The shelf of what ships, and one template more."""
+
+    def __init__(self, content: TemplateContent):
+        self._own = content
+
+    def content(self, key: str) -> TemplateContent | None:
+        return self._own if key == self._own.key else SHELF.content(key)
+
+
+@pytest.fixture
+def shelf():  # type: ignore[no-untyped-def]
+    yield lambda content: bring_templates(Both(content))
+    bring_templates(SHELF)
+
+
+def test_photos_and_texts_become_zones_a_picture_that_is_seen_twice_one() -> None:
+    document = film()
+    zones = document.templates["mine"].zones
+    assert [(z.name, z.takes) for z in zones.values()] == [("wide", "picture"), ("tall", "picture"), ("First light", "text")]
+    wide = {(s, k): p.zone for s in (S, "s-tall") for k, p in photos_of(document.scenes[s]) if p.media == "wide"}
+    assert set(wide.values()) == {"z1"} and set(wide) == {(S, "photo"), ("s-tall", "again")}
+    filled = made(document, {"edit": "fill_zones", "scene": "s-tall", "fills": {"z1": "square"}})
+    assert filled.scenes[S].layers["photo"].media == "square", "filled once, seen in both"
+    off = made(document, {"edit": "unmake_zones", "layers": [{"scene": s, "layer": k} for s, k in wide]})
+    assert list(off.templates["mine"].zones) == ["z2", "z3"]
+    on = made(off, {"edit": "make_zones", "layers": [{"scene": S, "layer": "photo"}]}, {"edit": "set_zone", "template": "mine", "zone": "z1", "before": "z2", "required": False, "fitting": "shape"})
+    assert on.templates["mine"].zones["z1"].order < on.templates["mine"].zones["z2"].order
+    assert on.scenes[S].layers["photo"].window.aspect is None, "the zone takes the picture's shape"
+
+
+def test_a_dial_stands_where_its_value_does_and_drives_others_by_a_mapping() -> None:
+    document = made(film(), dial(name="Paper edge"))
+    found = document.templates["mine"].dials["border"]
+    assert (found.name, found.default, found.kind) == ("Paper edge", 0.04, "amount") and found.minimum <= 0.04 <= found.maximum
+    driven = made(document, {"edit": "drive_values", "template": "mine", "dial": "border", "values": [{"scene": S, "layer": "sheet", "property": "layer.opacity"}], "mapping": {"low": 1.0, "high": 0.0}})
+    turned = made(driven, {"edit": "turn_dials", "scenes": [S], "dials": {"border": found.maximum}})
+    assert turned.scenes[S].layers["a"].mount.border == found.maximum and turned.scenes[S].layers["sheet"].opacity == 0.0
+    gone = made(turned, {"edit": "remove_dial", "template": "mine", "dial": "border"})
+    assert gone.scenes[S].layers["a"].mount.border == found.maximum and not gone.scenes[S].layers["a"].links
+    colour = made(document, {"edit": "make_dial", "template": "mine", "id": "ink", "values": [{"scene": S, "layer": "t", "property": "ink.colour"}]},
+                  {"edit": "make_dial", "template": "mine", "id": "shape", "values": [{"scene": S, "layer": "sheet", "property": "form.outline"}]},
+                  {"edit": "turn_dials", "scenes": [S], "dials": {"ink": "#102030", "shape": "ellipse"}})  # fmt: skip
+    assert colour.scenes[S].layers["t"].ink.colour == "#102030" and colour.scenes[S].layers["sheet"].form.outline == "ellipse"
+
+
+def test_what_is_kept_of_a_template_needs_nothing_of_the_film_it_was_made_in(shelf: Any) -> None:
+    document = made(film(), dial(), {"edit": "turn_dials", "scenes": [S], "dials": {"border": 0.05}})
+    content = extracted(document, "mine", "two-and-a-title")
+    assert parse_document(dump_document(content.document)) == content.document
+    assert all(m.placeholder or k in ("tall", "wide") for k, m in content.document.media.items()) and not content.document.looks
+    assert content.record.dials["border"].default == 0.05 and content.document.scenes[S].layers["photo"].mount.border == 0.04
+    # Put on other pictures in another film, it looks as it did there with those in its zones.
+    shelf(content)
+    elsewhere = made(made_document(), {"edit": "set_defaults", "mount": {"border": 0.1}, "hold": ticks(2)})
+    put = made(elsewhere, {"edit": "put_on", "key": content.key, "id": "u", "pictures": ["wide", "tall"]})
+    own = made(document, {"edit": "fill_zones", "scene": S, "fills": {"z1": "wide", "z2": "tall"}})
+    first = next(k for k, s in put.scenes.items() if s.template and s.template.part == S)
+    there, here = (scene_at(d, k, ticks(1), ticks(8)) for d, k in ((put, first), (own, S)))
+    assert there == here
+    assert put.scenes[first].hold == ticks(6)
+
+
+def test_a_template_in_making_is_changed_and_removed_and_others_are_not() -> None:
+    document = made(film(), {"edit": "set_template", "id": "mine", "about": "For two", "scenes": {S: {"least": ticks(3), "repeats": True}}})
+    assert document.templates["mine"].scenes[S].repeats and document.templates["mine"].about == "For two"
+    gone = made(document, {"edit": "remove_template", "id": "mine"})
+    assert not gone.templates and gone.scenes[S].template is None
+    key = SHELF.listed()[0].key
+    put = made(made_document(), {"edit": "put_on", "key": key, "id": "u", "scenes": [S]})
+    for edit in (
+        {"edit": "set_template", "id": next(iter(put.templates)), "name": "Mine now"},
+        {"edit": "make_zones", "layers": [{"scene": S, "layer": "a"}]},
+        {"edit": "make_zones", "layers": [{"scene": "s-tall", "layer": "photo"}]},
+        {"edit": "make_template", "id": next(iter(put.templates)), "name": "x", "scenes": [S]},
+    ):
+        with pytest.raises(InvalidEdit):
+            made(put, edit)
+    with pytest.raises(InvalidEdit, match="share a zone"):
+        made(document, {"edit": "make_zones", "layers": [{"scene": S, "layer": "t"}], "zone": "z1"})
+    with pytest.raises(InvalidEdit):
+        made(document, {"edit": "set_template", "id": "mine", "scenes": {S: {"least": ticks(9), "most": ticks(2)}}})
