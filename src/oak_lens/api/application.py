@@ -23,7 +23,7 @@ from .live import add_live_socket
 from .state import LOCAL_ACCOUNT, signed_in, who
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
-LARGEST_REQUEST = 310 << 20
+LARGEST_REQUEST = 520 << 20
 LARGEST_JSON = 16 << 20
 
 
@@ -76,7 +76,7 @@ def _guard(app: OpenAPI, key: str, cookie: str) -> None:
                 return answer_fault("request.token", "The page is out of date. Reload it and try again.")
             if (
                 request.path.startswith("/api/")
-                and not request.path.endswith(("/pictures", "/sounds"))
+                and not request.path.endswith(("/pictures", "/sounds", "/templates"))
                 and (request.content_length or 0) > LARGEST_JSON
             ):
                 return answer_fault("document.size", "The request is too large.")

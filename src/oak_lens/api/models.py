@@ -495,7 +495,8 @@ class ExportList(Answer):
 
 class TemplateFactsModel(Answer):
     """A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
-    many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene."""
+    many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene.
+    `kept`: the id it is kept by, empty for one that ships."""
 
     key: str
     id: str
@@ -512,7 +513,28 @@ class TemplateFactsModel(Answer):
     repeats: bool
     length: float
     shapes: list[float]
+    kept: str
+    source: Literal["shipped", "made", "opened"]
+    favourite: bool
 
 
 class TemplateList(Answer):
     templates: list[TemplateFactsModel]
+
+
+class SavedTemplate(Request):
+    """The template of the project that is saved, by its id there."""
+
+    template: str
+
+
+class Liked(Request):
+    on: bool
+
+
+class KeptTemplatePath(BaseModel):
+    kept: str
+
+
+class TemplateIdPath(BaseModel):
+    template: str = Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")

@@ -8,6 +8,7 @@
     ├── MissingPicture      a picture whose file is not there
     ├── InvalidFont         a file that holds no font we can use
     ├── MissingFace         a font whose file is not there
+    ├── InvalidPackage      a file that is no template we can open
     ├── NotFound            what does not exist, or belongs to somebody else
     ├── Conflict            somebody else was first
     ├── LimitReached        more than this installation allows
@@ -78,6 +79,10 @@ class InvalidFont(OakError):
 
 class MissingFace(OakError):
     """A text names a font whose file is not there."""
+
+
+class InvalidPackage(OakError):
+    """The file is no template we can open."""
 
 
 class NotFound(OakError):

@@ -58,6 +58,11 @@ def film(export: str, file_name: str) -> str:
     return f"exports/films/{export}{file_name[dot:] if dot > 0 else ''}"
 
 
+def template(key: str) -> str:
+    """A template's file, by the key of what is in it."""
+    return f"templates/{key[:2]}/{key}.oaktemplate"
+
+
 def font(sha256: str) -> str:
     """A font of a project, as it was checked, by its content."""
     return f"media/fonts/{sha256[:2]}/{sha256}.ttf"

@@ -268,6 +268,45 @@ class ExportStore(Protocol):
     def forget(self, export: str) -> None: ...
 
 
+@dataclass(frozen=True, slots=True)
+class KeptTemplate:
+    """A template that an account has. `facts`: what the library shows of it; `source`: `made` here, or `opened` from a file; `project` and `made_as`:
+    where it was made."""
+
+    id: str
+    template: str
+    version: str
+    key: str
+    source: Literal["made", "opened"]
+    project: str
+    made_as: str
+    facts: dict[str, Any]
+    created: datetime
+
+
+class TemplateStore(Protocol):
+    """Templates of accounts, by what they are; their files are blobs."""
+
+    @property
+    def blobs(self) -> Blobs: ...
+
+    def listed(self, account: str) -> list[KeptTemplate]:
+        """The newest first."""
+        ...
+
+    def add(self, account: str, kept: KeptTemplate) -> None:
+        """Raises Conflict if the account has this version of the template already."""
+        ...
+
+    def remove(self, account: str, id: str) -> bool:
+        """Whether there was one."""
+        ...
+
+    def favourites(self, account: str) -> set[str]: ...
+
+    def set_favourite(self, account: str, template: str, on: bool) -> None: ...
+
+
 class SignInStore(Protocol):
     def add(self, key: str, account: str, token: str) -> None: ...
 

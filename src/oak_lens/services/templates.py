@@ -1,15 +1,39 @@
-"""The library: templates that one has, by their key."""
+"""The library: templates that ship, that were made here, and that came as files; all by the key of what is in them."""
 
-from dataclasses import dataclass
+import hashlib
+import secrets
+from dataclasses import asdict, dataclass, replace
+from datetime import UTC, datetime
+from functools import cached_property
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import IO
 
-from ..core.templates import PICTURED, TemplateContent, zones_in
+from ..core.document import Document, in_order
+from ..core.errors import Fault, InvalidFont, InvalidPicture, LimitReached, NotFound
+from ..core.evaluate import scene_at
+from ..core.paint import ByteCache, Painter
+from ..core.templates import PICTURED, TemplateContent, extracted, zones_in
 from ..core.treatments import ShippedShelf
+from ..media.fonts import checked_font
+from ..media.intake import media_facts
+from ..media.jpegs import jpeg
+from ..media.packages import Limits, Package, PackedPart, bad
+from ..media.template_files import opened_template, pack_template
+from . import keys
+from .pictures import pyramids_of
+from .placeholders import Placeholders
+from .ports import KeptTemplate, MediaState, MediaStore, TemplateStore
+
+MOST_TEMPLATES = 1000
+POSTER_PX = 960
 
 
 @dataclass(frozen=True, slots=True)
 class TemplateFacts:
     """A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures that it asks for; `scenes`:
-    how many it has; `repeats`: whether it takes any number of pictures; `length`: ticks its scenes stand."""
+    how many it has; `repeats`: whether it takes any number of pictures; `length`: ticks its scenes stand; `kept`: the id it is kept by, empty for
+    one that ships; `source`: `shipped`, `made`, `opened`."""
 
     key: str
     id: str
@@ -26,16 +50,9 @@ class TemplateFacts:
     repeats: bool
     length: int
     shapes: tuple[float, ...]
-
-
-class Templates:
-    """What people do with the library."""
-
-    def __init__(self, shelf: ShippedShelf):
-        self._shelf = shelf
-
-    def listed(self) -> list[TemplateFacts]:
-        return [facts_of(content) for content in self._shelf.listed()]
+    kept: str = ""
+    source: str = "shipped"
+    favourite: bool = False
 
 
 def facts_of(content: TemplateContent) -> TemplateFacts:
@@ -60,3 +77,165 @@ def facts_of(content: TemplateContent) -> TemplateFacts:
         length=sum(scene.hold or 0 for _, scene in content.parts),
         shapes=tuple(record.zones[z].shape or 1.5 for z in shown),
     )
+
+
+class Templates:
+    """What people do with the library. Every call names who is asking."""
+
+    def __init__(self, store: TemplateStore, media: MediaStore, placeholders: Placeholders, shipped: ShippedShelf):
+        self._store, self._media, self._blobs = store, media, store.blobs
+        self._placeholders, self._shipped = placeholders, shipped
+
+    def listed(self, who: str) -> list[TemplateFacts]:
+        """The newest version of each that they have, then those that ship."""
+        liked, own = self._store.favourites(who), dict[str, TemplateFacts]()
+        for kept in self._store.listed(who):
+            facts = TemplateFacts(**{**kept.facts, "shapes": tuple(kept.facts["shapes"]), "kept": kept.id, "source": kept.source})
+            if kept.template not in own or _newer(facts.version, own[kept.template].version):
+                own[kept.template] = facts
+        return [replace(f, favourite=f.id in liked) for f in (*own.values(), *self._shipping)]
+
+    @cached_property
+    def _shipping(self) -> list[TemplateFacts]:
+        return [facts_of(content) for content in self._shipped.listed()]
+
+    def like(self, who: str, template: str, on: bool) -> None:
+        self._store.set_favourite(who, template, on)
+
+    def save(self, who: str, project: str, document: Document, template: str) -> TemplateFacts:
+        """What was made in a project becomes one of the library, or the next version of what it became before. Raises NotFound, LimitReached,
+        StorageFull."""
+        if template not in document.templates or not any(s.template and s.template.template == template for s in document.scenes.values()):
+            raise NotFound([Fault("template.not_found", "", "There is no such template in this project, or no scene of it is left.")])
+        kept = self._room(who)
+        before = max((k for k in kept if (k.project, k.made_as) == (project, template)), key=lambda k: _numbers(k.version), default=None)
+        id = before.template if before else f"t-{secrets.token_hex(8)}"
+        content = extracted(document, template, id, "1.0.0")
+        if before is not None:
+            old = self._content(before.key)
+            if old.key == content.key:
+                return replace(facts_of(old), kept=before.id, source="made")
+            content = replace(content, version=next_version(old, content))
+        with self._blobs.writing(keys.template(content.key)) as path, path.open("wb") as out:
+            pack_template(out, content, self._original, self._font, self._poster(content), document.details.author, document.details.rights)
+        return self._add(who, content, "made", project, template)
+
+    def open(self, who: str, stream: IO[bytes]) -> TemplateFacts:
+        """A template from a file, checked whole before any of it is kept. Raises InvalidPackage, Conflict, LimitReached, StorageFull."""
+        kept = self._room(who)
+        received = self._blobs.receive(stream, Limits().file)
+        try:
+            with received.open("rb") as file:
+                package = Package(file)
+                content = opened_template(package)
+                same = next((k for k in kept if (k.template, k.version) == (content.id, content.version) and k.key == content.key), None)
+                if same is not None:
+                    return replace(facts_of(content), kept=same.id, source=same.source)
+                self._take_in(package, received.parent)
+            self._placeholders.bring(content.document)
+            facts = self._add(who, content, "opened")
+            self._blobs.keep(received, keys.template(content.key))
+            return facts
+        finally:
+            received.unlink(missing_ok=True)
+
+    def file(self, who: str, id: str) -> tuple[str, Path]:
+        """(file name, file) of a template that they have. Raises NotFound."""
+        for kept in self._store.listed(who):
+            if kept.id == id and self._blobs.has(keys.template(kept.key)):
+                return f"{kept.facts['name'] or 'Template'} {kept.version}.oaktemplate", self._blobs.local(keys.template(kept.key))
+        raise NotFound([Fault("template.not_found", "", "There is no such template in your library.")])
+
+    def remove(self, who: str, id: str) -> None:
+        """Out of the library; films that use it stay as they are. Raises NotFound."""
+        if not self._store.remove(who, id):
+            raise NotFound([Fault("template.not_found", "", "There is no such template in your library.")])
+
+    def _room(self, who: str) -> list[KeptTemplate]:
+        kept = self._store.listed(who)
+        if len(kept) >= MOST_TEMPLATES:
+            raise LimitReached([Fault("template.count", "", f"A library holds at most {MOST_TEMPLATES} templates. Remove some first.")])
+        return kept
+
+    def _add(self, who: str, content: TemplateContent, source: str, project: str = "", made_as: str = "") -> TemplateFacts:
+        facts = replace(facts_of(content), source=source)
+        kept = KeptTemplate(secrets.token_hex(8), content.id, content.version, content.key, source, project, made_as, asdict(facts), datetime.now(UTC))  # type: ignore[arg-type]
+        self._store.add(who, kept)
+        return replace(facts, kept=kept.id)
+
+    def _content(self, key: str) -> TemplateContent:
+        with self._blobs.local(keys.template(key)).open("rb") as file:
+            return opened_template(Package(file))
+
+    def _take_in(self, package: Package, folder: Path) -> None:
+        """Pictures and fonts of a package into the store, each looked at as if it came by itself."""
+        for part in package.manifest.parts:
+            if "/" not in part.path:
+                continue
+            with TemporaryDirectory(dir=folder) as own:
+                copy = Path(own) / "part"
+                with copy.open("wb") as out:
+                    package.copy(part, out)
+                self._take_in_part(part, copy)
+
+    def _take_in_part(self, part: PackedPart, copy: Path) -> None:
+        try:
+            if part.path.startswith("fonts/"):
+                checked = copy.with_name("checked.ttf")
+                checked_font(copy, checked)
+                if hashlib.sha256(checked.read_bytes()).hexdigest() != part.sha256:
+                    raise bad(f"{part.path} is a font that is not as we keep them")
+                self._blobs.keep(checked, keys.font(part.sha256))
+                return
+            kind = media_facts(copy)["kind"]
+        except (InvalidPicture, InvalidFont) as error:
+            raise bad(f"{part.path} cannot be used: {error.faults[0].message.rstrip('.')}") from None
+        self._blobs.keep(copy, keys.original(part.sha256))
+        if kind == "clip":
+            self._media.set_state("prepare", MediaState(part.sha256, "ready"))
+        else:
+            self._media.request_preparation(part.sha256)
+
+    def _poster(self, content: TemplateContent) -> bytes:
+        self._placeholders.bring(content.document)
+        scene, record = content.parts[0]
+        length = record.hold or 1
+        document = content.document
+        painter = Painter(pyramids_of(self._media, ByteCache(1 << 26)), 1 << 26)
+        height = max(2, round(POSTER_PX / document.frame.aspect))
+        return jpeg(painter.paint(scene_at(document, scene, round(length * 0.7), length), POSTER_PX, height))
+
+    def _original(self, sha256: str) -> Path:
+        return self._file(keys.original(sha256))
+
+    def _font(self, sha256: str) -> Path:
+        return self._file(keys.font(sha256))
+
+    def _file(self, key: str) -> Path:
+        try:
+            return self._blobs.local(key)
+        except FileNotFoundError:
+            raise NotFound([Fault("template.missing", "", "A picture or font of the template is missing on this machine. Replace it, then save again.")]) from None
+
+
+def _numbers(version: str) -> tuple[int, ...]:
+    return tuple(int(n) for n in version.split("."))
+
+
+def _newer(version: str, than: str) -> bool:
+    return _numbers(version) > _numbers(than)
+
+
+def next_version(before: TemplateContent, after: TemplateContent) -> str:
+    """The version after one: the first number is raised where a zone or dial is gone or of another kind, the second where some are new, else the
+    last."""
+    major, minor, patch = _numbers(before.version)
+    old, new = _offered(before), _offered(after)
+    if any(new.get(k) != kind for k, kind in old.items()):
+        return f"{major + 1}.0.0"
+    return f"{major}.{minor + 1}.0" if len(new) > len(old) else f"{major}.{minor}.{patch + 1}"
+
+
+def _offered(content: TemplateContent) -> dict[str, str]:
+    zones = {f"zone {k}": "text" if z.takes == "text" else "song" if z.takes == "song" else "picture" for k, z in in_order(content.record.zones)}
+    return zones | {f"dial {k}": d.kind for k, d in content.record.dials.items()}

@@ -12,6 +12,7 @@ from ..core.templates import bring_templates
 from ..core.treatments import SHELF
 from ..media.blobs import FolderBlobs
 from ..services.faces import KeptFaces
+from ..services.template_shelf import KeptShelf
 from .database import AWAY
 from .media import PostgresMedia
 
@@ -37,7 +38,7 @@ class Services:
         self.blobs = FolderBlobs(home)
         self.media = PostgresMedia(self.engine, self.blobs)
         bring_faces(KeptFaces(self.blobs))
-        bring_templates(SHELF)
+        bring_templates(KeptShelf(self.blobs, SHELF))
 
     def all(self) -> "Services":
         """The same, with every service made: before several threads ask for them."""
@@ -62,8 +63,9 @@ class Services:
     @cached_property
     def templates(self) -> "Templates":
         from ..services.templates import Templates
+        from .templates import PostgresTemplates
 
-        return Templates(SHELF)
+        return Templates(PostgresTemplates(self.engine, self.blobs), self.media, self.placeholders, SHELF)
 
     @cached_property
     def pictures(self) -> "Pictures":

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, Index, Text
+from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, Index, Text, UniqueConstraint
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlmodel import Field, SQLModel
 
@@ -145,6 +145,32 @@ class ExportRow(SQLModel, table=True):
     created: datetime = Field(default_factory=now, sa_column=_moment())
     started: datetime | None = Field(default=None, sa_column=_moment(nullable=True))
     finished: datetime | None = Field(default=None, sa_column=_moment(nullable=True))
+
+
+class TemplateRow(SQLModel, table=True):
+    """A template that an account has besides those that ship. `template`, `version`: which it is; `key`: what is in it; `facts`: what the library shows
+    of it; `source`: made here, or opened from a file; `project`, `made_as`: where it was made, and as which template there."""
+
+    __tablename__ = "template"
+    __table_args__ = (UniqueConstraint("account", "template", "version"),)
+    id: str = Field(sa_column=Column(Text, primary_key=True))
+    account: str = Field(sa_column=_parent("account", index=True))
+    template: str = Field(sa_column=Column(Text, nullable=False))
+    version: str = Field(sa_column=Column(Text, nullable=False))
+    key: str = Field(sa_column=Column(Text, nullable=False))
+    source: str = Field(sa_column=Column(Text, nullable=False))
+    project: str = Field(default="", sa_column=Column(Text, nullable=False))
+    made_as: str = Field(default="", sa_column=Column(Text, nullable=False))
+    facts: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    created: datetime = Field(default_factory=now, sa_column=_moment())
+
+
+class FavouriteTemplate(SQLModel, table=True):
+    """A template that an account likes, in whichever version."""
+
+    __tablename__ = "favourite_template"
+    account: str = Field(sa_column=_parent("account", primary_key=True))
+    template: str = Field(sa_column=Column(Text, primary_key=True))
 
 
 class SegmentRow(SQLModel, table=True):

@@ -550,6 +550,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was made in a project goes into the library, as the next version of what it became before. */
+        post: operations["templates_save_template_projects__project__templates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/tried": {
         parameters: {
             query?: never;
@@ -690,8 +707,58 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Templates that there are to be put on. */
+        /** Templates that there are to be put on: one's own first, then those that ship. */
         get: operations["templates_list_templates_templates_get"];
+        put?: never;
+        /** A template's file as the request's body; it is checked whole before it is let in. */
+        post: operations["templates_open_template_templates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/favourites/{template}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["templates_like_template_templates_favourites__template__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{kept}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Out of the library; films that use it stay as they are. */
+        delete: operations["templates_remove_template_templates__kept__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{kept}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["templates_template_file_templates__kept__file_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2512,6 +2579,21 @@ export interface components {
             which: "opening" | "closing";
         };
         /**
+         * DriveValues
+         * @description Values that follow a dial from now on, by a mapping; where they stand is worked out from where it does.
+         */
+        DriveValuesGiven: {
+            /** Dial */
+            dial: string;
+            /** @constant */
+            edit: "drive_values";
+            mapping?: components["schemas"]["DialMappingGiven"] | null;
+            /** Template */
+            template: string;
+            /** Values */
+            values: components["schemas"]["ValueRefGiven"][];
+        };
+        /**
          * DuplicateLayers
          * @description Each copy stands above its original, a little to its lower right; in another scene above all others, at the same place.
          */
@@ -2608,7 +2690,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"] | components["schemas"]["MakeTemplateGiven"] | components["schemas"]["SetTemplateGiven"] | components["schemas"]["RemoveTemplateGiven"] | components["schemas"]["MakeZonesGiven"] | components["schemas"]["UnmakeZonesGiven"] | components["schemas"]["SetZoneGiven"] | components["schemas"]["MakeDialGiven"] | components["schemas"]["DriveValuesGiven"] | components["schemas"]["SetDialGiven"] | components["schemas"]["RemoveDialGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -3935,6 +4017,11 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** Liked */
+        Liked: {
+            /** On */
+            on: boolean;
+        };
         /**
          * Link
          * @description What a value follows: the project's field `id`, the same value of look `id`, the same value of the project's defaults, or dial `id` of the
@@ -4092,6 +4179,56 @@ export interface components {
             label: string;
             /** Parameters */
             parameters: components["schemas"]["ParameterModel"][];
+        };
+        /**
+         * MakeDial
+         * @description A dial of a value: it stands where that does, goes through its usual range, and drives it; all the others named follow it as well.
+         */
+        MakeDialGiven: {
+            /** @constant */
+            edit: "make_dial";
+            /** Id */
+            id: string;
+            /** Name */
+            name?: string | null;
+            /** Template */
+            template: string;
+            /** Values */
+            values: components["schemas"]["ValueRefGiven"][];
+        };
+        /**
+         * MakeTemplate
+         * @description Scenes become template `id`, which is made in this project: what they are is what others put on. `zones`: every photo and text of theirs is a
+         *     drop zone at first, one that is seen in several places a single zone.
+         */
+        MakeTemplateGiven: {
+            /** @constant */
+            edit: "make_template";
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind?: "treatment" | "opening" | "body" | "closing" | "film";
+            /** Name */
+            name: string;
+            /** Scenes */
+            scenes: string[];
+            /** Zones */
+            zones?: boolean;
+        };
+        /**
+         * MakeZones
+         * @description Photos and texts of a template's scenes become drop zones: each picture one zone, wherever it is seen. `zone`: all of them that one.
+         */
+        MakeZonesGiven: {
+            /** @constant */
+            edit: "make_zones";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
+            /** Zone */
+            zone?: string | null;
         };
         /**
          * Mask
@@ -5593,6 +5730,18 @@ export interface components {
             on?: string | null;
         };
         /**
+         * RemoveDial
+         * @description A dial goes; what followed it stays as it is.
+         */
+        RemoveDialGiven: {
+            /** Dial */
+            dial: string;
+            /** @constant */
+            edit: "remove_dial";
+            /** Template */
+            template: string;
+        };
+        /**
          * RemoveField
          * @description Takes a field away; what followed it stays as it is.
          */
@@ -5673,6 +5822,16 @@ export interface components {
         RemoveStyleGiven: {
             /** @constant */
             edit: "remove_style";
+            /** Id */
+            id: string;
+        };
+        /**
+         * RemoveTemplate
+         * @description A template that is made here goes; its scenes stay as they are.
+         */
+        RemoveTemplateGiven: {
+            /** @constant */
+            edit: "remove_template";
             /** Id */
             id: string;
         };
@@ -5808,6 +5967,14 @@ export interface components {
             /** Name */
             name: string;
             text: components["schemas"]["LayerRefGiven"];
+        };
+        /**
+         * SavedTemplate
+         * @description The template of the project that is saved, by its id there.
+         */
+        SavedTemplate: {
+            /** Template */
+            template: string;
         };
         /**
          * ScaleHolds
@@ -5971,7 +6138,8 @@ export interface components {
         /**
          * SceneRule
          * @description What a scene of a template may come to. `least`, `most`: ticks it stands, None any. One that `repeats` is a variation of the stretch that is
-         *     gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it.
+         *     gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it, and among those that
+         *     repeat is taken only for what the others leave over.
          */
         SceneRule: {
             /**
@@ -6062,6 +6230,32 @@ export interface components {
             place?: string | null;
             /** Rights */
             rights?: string | null;
+        };
+        /**
+         * SetDial
+         * @description Changes what is given of a dial; `before`: its place among the others, null for the end. Its default is where it stands now.
+         */
+        SetDialGiven: {
+            /** Before */
+            before?: string | null;
+            /** Dial */
+            dial: string;
+            /** @constant */
+            edit: "set_dial";
+            /** Group */
+            group?: string | null;
+            /** Help */
+            help?: string | null;
+            /** Maximum */
+            maximum?: number | null;
+            /** Minimum */
+            minimum?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Step */
+            step?: number | null;
+            /** Template */
+            template: string;
         };
         /**
          * SetEnds
@@ -6508,6 +6702,32 @@ export interface components {
             } | null;
         };
         /**
+         * SetTemplate
+         * @description Changes what is given of a template that is made here. `scenes`: what may become of some of them.
+         */
+        SetTemplateGiven: {
+            /** About */
+            about?: string | null;
+            /** @constant */
+            edit: "set_template";
+            /** Id */
+            id: string;
+            /** Kind */
+            kind?: ("treatment" | "opening" | "body" | "closing" | "film") | null;
+            /** Name */
+            name?: string | null;
+            /** Scenes */
+            scenes?: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Varies */
+            varies?: ("turn" | "seed") | null;
+            /** Words */
+            words?: string | null;
+        };
+        /**
          * SetText
          * @description Write a text anew. What was there before keeps its looks; what is new looks like what it follows.
          */
@@ -6558,6 +6778,38 @@ export interface components {
             } | null;
             /** Photos */
             photos: components["schemas"]["LayerRefGiven"][];
+        };
+        /**
+         * SetZone
+         * @description Changes what is given of a zone; `before`: its place among the others, null for the end.
+         */
+        SetZoneGiven: {
+            /** Before */
+            before?: string | null;
+            /** @constant */
+            edit: "set_zone";
+            /** Empty */
+            empty?: ("placeholder" | "nothing") | null;
+            /** Fitting */
+            fitting?: ("fill" | "whole" | "shape") | null;
+            /** Help */
+            help?: string | null;
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
+            /** Name */
+            name?: string | null;
+            /** Required */
+            required?: boolean | null;
+            /** Shape */
+            shape?: number | null;
+            /** Takes */
+            takes?: ("picture" | "clip" | "cutout" | "logo" | "text" | "song") | null;
+            /** Template */
+            template: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * Setting
@@ -7441,14 +7693,19 @@ export interface components {
          * TemplateFactsModel
          * @description A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
          *     many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene.
+         *     `kept`: the id it is kept by, empty for one that ships.
          */
         TemplateFactsModel: {
             /** About */
             about: string;
             /** Dials */
             dials: number;
+            /** Favourite */
+            favourite: boolean;
             /** Id */
             id: string;
+            /** Kept */
+            kept: string;
             /** Key */
             key: string;
             /** Kind */
@@ -7467,6 +7724,11 @@ export interface components {
             scenes: number;
             /** Shapes */
             shapes: number[];
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "shipped" | "made" | "opened";
             /** Texts */
             texts: number;
             /** Version */
@@ -7895,6 +8157,16 @@ export interface components {
             edit: "unlink_move";
             /** To */
             to: components["schemas"]["TargetGiven"][];
+        };
+        /**
+         * UnmakeZones
+         * @description Layers that are no drop zones any more; a zone that nothing shows goes.
+         */
+        UnmakeZonesGiven: {
+            /** @constant */
+            edit: "unmake_zones";
+            /** Layers */
+            layers: components["schemas"]["LayerRefGiven"][];
         };
         /**
          * UseLook
@@ -9761,6 +10033,59 @@ export interface operations {
             };
         };
     };
+    templates_save_template_projects__project__templates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedTemplate"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateFactsModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     sounds_tried_projects__project__tried_post: {
         parameters: {
             query?: never;
@@ -10140,6 +10465,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TemplateList"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_open_template_templates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateFactsModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    templates_like_template_templates_favourites__template__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Liked"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_remove_template_templates__kept__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_template_file_templates__kept__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kept: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -1,0 +1,91 @@
+"""The library over HTTP: saved, listed, downloaded, opened elsewhere, refused when damaged, removed; films that use one stay as they are."""
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from oak_lens.api.application import create_app
+from oak_lens.core.templates import bring_templates
+from oak_lens.core.treatments import BUILTIN, SHELF
+
+from .conftest import Signed
+
+
+@pytest.fixture(autouse=True)
+def _as_before():  # type: ignore[no-untyped-def]
+    yield
+    bring_templates(SHELF)
+
+
+def made(signed: Signed, picture_folder: Path) -> str:
+    """A project with a template of one photo on a sheet of paper that travels with it."""
+    project = signed.project()
+    paper = signed.picture(project, picture_folder / "square.png").json["record"]
+    photo = signed.picture(project, picture_folder / "small.png").json["record"]
+    signed.edit(
+        project,
+        {"edit": "add_pictures", "pictures": [{**paper, "id": "paper"}, {**photo, "id": "p"}]},
+        {"edit": "add_scenes", "scenes": [{"id": "s", "media": "p"}]},
+        {"edit": "set_scenes", "ids": ["s"], "backdrop": {"kind": "picture", "media": "paper"}},
+        {"edit": "make_template", "id": "mine", "name": "Ours", "scenes": ["s"]},
+    )
+    return project
+
+
+def own(signed: Signed) -> list[dict[str, Any]]:
+    return [t for t in signed.client.get("/api/templates").json["templates"] if t["source"] != "shipped"]  # type: ignore[index]
+
+
+def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: Signed, picture_folder: Path, database_url: str, tmp_path: Path) -> None:
+    assert len(signed.client.get("/api/templates").json["templates"]) == len(BUILTIN)  # type: ignore[index]
+    project = made(signed, picture_folder)
+    saved = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    assert (saved["name"], saved["version"], saved["pictures"], saved["source"]) == ("Ours", "1.0.0", 1, "made")
+    # Saved again as it is, it is the same; changed, it is the next version, and that one is listed.
+    assert signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json["kept"] == saved["kept"]
+    signed.edit(project, {"edit": "set_zone", "template": "mine", "zone": "z1", "name": "Portrait"})
+    assert signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json["version"] == "1.0.1"
+    signed.edit(project, {"edit": "make_dial", "template": "mine", "id": "d", "values": [{"scene": "s", "property": "backdrop.blur"}]})
+    newest = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    assert newest["version"] == "1.1.0" and [t["version"] for t in own(signed)] == ["1.1.0"]
+    signed.send("PUT", f"/api/templates/favourites/{newest['id']}", {"on": True})
+    assert own(signed)[0]["favourite"]
+    with signed.client.get(f"/api/templates/{newest['kept']}/file") as answer:
+        file = answer.data
+        assert "Ours 1.1.0.oaktemplate" in answer.headers["Content-Disposition"]
+
+    # Another installation, with nothing of it: the file is opened, and its template put on.
+    signed.send("DELETE", f"/api/templates/{newest['kept']}")
+    other = create_app(database_url, tmp_path / "other", "another secret", "key", None)
+    with other.test_client() as client:
+        elsewhere = Signed(client)
+        opened = elsewhere.send("POST", "/api/templates", data=file)
+        assert opened.status_code == 200 and opened.json["key"] == newest["key"] and opened.json["source"] == "opened"
+        assert elsewhere.send("POST", "/api/templates", data=file).json["kept"] == opened.json["kept"], "opened twice it is there once"
+        film = elsewhere.project("Elsewhere")
+        photo = elsewhere.picture(film, picture_folder / "wide.png").json["record"]
+        elsewhere.edit(film, {"edit": "add_pictures", "pictures": [{**photo, "id": "own"}]})
+        assert elsewhere.edit(film, {"edit": "put_on", "key": newest["key"], "id": "u", "pictures": ["own"]}).status_code == 200
+        frame = elsewhere.image(f"/api/projects/{film}/scenes/u-1/frame?which=opening&width=160")
+        assert frame.size == (160, 90)
+        # Out of the library, the film stays as it is; it can be edited, undone and redone.
+        assert elsewhere.send("DELETE", f"/api/templates/{opened.json['kept']}").status_code == 204
+        assert elsewhere.send("POST", f"/api/projects/{film}/undo").status_code == 200 and elsewhere.send("POST", f"/api/projects/{film}/redo").status_code == 200
+        assert "u-1" in elsewhere.client.get(f"/api/projects/{film}").json["document"]["scenes"]  # type: ignore[index]
+    other.extensions["oak"].engine.dispose()
+
+
+def test_a_damaged_file_is_refused_with_a_sentence_and_nothing_of_it_is_kept(signed: Signed, picture_folder: Path, tmp_path: Path) -> None:
+    project = made(signed, picture_folder)
+    saved = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    with signed.client.get(f"/api/templates/{saved['kept']}/file") as answer:
+        file = answer.data
+    signed.send("DELETE", f"/api/templates/{saved['kept']}")
+    before = own(signed)
+    for data in (file[: len(file) // 2], b"no package", file[:-9000] + bytes([file[-9000] ^ 1]) + file[-8999:]):
+        refused = signed.send("POST", "/api/templates", data=data)
+        assert refused.status_code == 422 and refused.json["faults"][0]["message"].endswith("Nothing was kept.")
+    assert own(signed) == before and not list((tmp_path / "home" / "media" / "incoming").iterdir())
+    assert signed.send("POST", f"/api/projects/{project}/templates", {"template": "gone"}).status_code == 404
+    assert signed.client.get("/api/templates/gone/file").status_code == 404 and signed.send("DELETE", "/api/templates/gone").status_code == 404
