@@ -264,6 +264,7 @@ def small_project(page: Page) -> str:
         },
         {"edit": "group_layers", "layers": [{"scene": "b", "layer": "Six"}, {"scene": "b", "layer": "Seven"}], "id": "other"},
         {"edit": "share_group", "scene": "b", "layer": "other", "id": "shared"},
+        {"edit": "make_template", "id": "ours", "name": "Ours", "scenes": ["b"]},
         {"edit": "add_text", "scene": "a", "id": "words", "text": "Ridge", "name": "Words"},
         {"edit": "use_look", "look": "bare", "photos": [{"scene": "a", "layer": "Two"}]},
         {"edit": "add_keys", "lanes": [{"scene": "a", "layer": "Two", "property": "placement.path", "on": "a"}], "at": 0},

@@ -1,5 +1,6 @@
 """Templates: looked through with one's own pictures, put on many at once, zones swapped and filled, dials turned, freed; and the film shows it."""
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -7,7 +8,7 @@ import av
 import numpy as np
 from playwright.sync_api import Page, expect
 
-from .conftest import call, copy_of_demo, exported, found_command, numbered_row, part, project_id, until
+from .conftest import call, copy_of_demo, exported, found_command, give, numbered_row, part, project_id, until
 
 
 def document(page: Page) -> Any:
@@ -85,6 +86,54 @@ def test_a_template_is_put_on_scenes_filled_turned_and_exported(page: Page, tmp_
     template.get_by_role("button", name="free from it").click()
     until(lambda: len(made(page)) == len(scenes) - 1, 5, "freed")
     expect(part_template(page)).to_contain_text("Made by hand")
+
+
+def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(page: Page, tmp_path: Path) -> None:
+    copy_of_demo(page)
+    numbered_row(page, 4).click()
+    part_template(page).get_by_role("button", name="Make a template of it").click()
+    making = part_template(page)
+    making.get_by_label("Name", exact=True).fill("Mast and sky")
+    making.get_by_label("Name", exact=True).press("Enter")
+    switch = making.get_by_label("The weather mast is a drop zone")
+    switch.click()
+    expect(switch).not_to_be_checked()
+    switch.click()
+    expect(switch).to_be_checked()
+    part(page, "Mount").get_by_role("button", name="Border: what it follows").click()
+    page.get_by_role("menuitem", name="Make a dial of it").click()
+    expect(part(page, "Mount").get_by_role("button", name="Border follows dial “Border”")).to_be_visible()
+    making = part_template(page)
+    making.get_by_label("Name of the dial Border").fill("Paper edge")
+    making.get_by_label("Name of the dial Border").press("Enter")
+    making.get_by_label("Paper edge, number", exact=True).fill("4")
+    making.get_by_label("Paper edge, number", exact=True).press("Enter")
+    until(lambda: abs(next(iter(made(page)[0]["template"]["dials"].values()), 0) - 0.04) < 1e-9, 5, "turned")
+    making.get_by_role("button", name="Save to the library").click()
+    expect(page.get_by_text("“Mast and sky” 1.0.0 is in the library.")).to_be_visible()
+
+    # Its file is saved; taken out of the library, it comes back from there.
+    numbered_row(page, 2).click()
+    part_template(page).get_by_role("button", name="Treat with…").click()
+    library = page.get_by_role("dialog", name="Treat with…")
+    library.get_by_label("Find a template").fill("mast")
+    library.get_by_role("button", name="Mast and sky").click()
+    with page.expect_download() as downloading:
+        library.get_by_role("link", name="Save its file").click()
+    file = tmp_path / downloading.value.suggested_filename
+    downloading.value.save_as(file)
+    library.get_by_role("button", name="Remove from the library").click()
+    expect(library.get_by_text("No template goes by these words.")).to_be_visible()
+    (tmp_path / "broken.oaktemplate").write_bytes(file.read_bytes()[:-40])
+    give(library.get_by_role("button", name="Open a template’s file…"), tmp_path / "broken.oaktemplate")
+    expect(page.get_by_text(re.compile("cannot be opened.*Nothing was kept"))).to_be_visible()
+    give(library.get_by_role("button", name="Open a template’s file…"), file)
+    expect(library.get_by_role("region", name="Mast and sky")).to_contain_text("From a file, version 1.0.0")
+    library.get_by_role("button", name="Put it on 1 scene").click()
+    until(lambda: len(made(page)) == 2, 10, "put on")
+    scene = made(page)[0]
+    (photo,) = scene["layers"].values()
+    assert abs(photo["mount"]["border"] - 0.04) < 1e-9 and document(page)["media"][photo["media"]]["name"] == "The marked path"
 
 
 def part_template(page: Page):  # type: ignore[no-untyped-def]

@@ -41,6 +41,8 @@ export type Mix = Schemas['Mix']
 export type Heard = Schemas['HeardAnswer']
 export type Tried = Schemas['TriedAnswer']
 export type Template = Schemas['Template']
+export type Zone = Schemas['Zone']
+export type SceneRule = Schemas['SceneRule']
 export type Dial = Schemas['Dial']
 export type TemplateFacts = Schemas['TemplateFactsModel']
 export type Shape = Schemas['ShapeAnswer']
@@ -150,6 +152,9 @@ export type FontRecord = { name: string; family: string; sha256: string; weight:
 /** Sends one font; it comes back checked. */
 export const sendFont = async (project: string, file: File): Promise<FontRecord> =>
   (await sendFile<{ record: FontRecord }>(`/api/projects/${project}/fonts`, file, () => undefined, new AbortController().signal)).record
+
+/** Sends a template's file; it is checked before it is let in. */
+export const sendTemplate = (file: File): Promise<TemplateFacts> => sendFile<TemplateFacts>('/api/templates', file, () => undefined, new AbortController().signal)
 
 function sendFile<Received>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {

@@ -7,7 +7,7 @@ import { edit } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { useSession } from '@/project/session'
 import { Menu, type MenuEntry } from '@/ui/menu'
-import { declared, type Link, linksOf, sourceName, type ValueOwner } from './values'
+import { declared, type Link, linksOf, sourceName, templateOf, type ValueOwner } from './values'
 
 export type { ValueOwner } from './values'
 
@@ -19,6 +19,8 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
   const looks = useProject((s) => s.document.looks)
   const shared = useProject((s) => s.document.fields)
   const all = useProject(useShallow((s) => owners.map((o) => linksOf(s.document, o))))
+  const templateId = useProject((s) => templateOf(s.document, owners))
+  const template = useProject((s) => (templateId ? s.document.templates?.[templateId] : undefined))
   const into = useSession((s) => s.intoSources)
   return (id, label, value) => {
     const name = `${part}.${id}`
@@ -35,7 +37,7 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
     const fields = Object.entries(shared ?? {}).filter(([, f]) => catalogue().natures[f.of] === nature)
     const entries: MenuEntry[] = []
     if (links.some(Boolean)) {
-      if (same) entries.push({ label: `Changing it changes ${sourceName({ looks, fields: shared }, same)}`, checked: into, run: () => useSession.setState({ intoSources: !into }) })
+      if (same) entries.push({ label: `Changing it changes ${sourceName({ looks, fields: shared }, same, template)}`, checked: into, run: () => useSession.setState({ intoSources: !into }) })
       entries.push({ label: 'Unlink: keep the value, follow nothing', run: () => void edit(follow(null)) }, 'rule')
     }
     if (looked) {
@@ -52,7 +54,12 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
         void edit({ edit: 'add_field', id: field, name: declared(name)?.label ?? label, like: values[0] as (typeof values)[number] }, follow({ source: 'field', id: field }))
       },
     })
-    const said = same ? `${label} follows ${sourceName({ looks, fields: shared }, same)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
+    if (template && templateId && !template.origin) {
+      const kind = typeof value === 'string' ? 'colour' : 'amount'
+      entries.push({ label: 'Make a dial of it', disabled: value === null, run: () => void edit({ edit: 'make_dial', template: templateId, id: newId(), values }) })
+      for (const [dial, record] of Object.entries(template.dials ?? {})) if (record.kind === kind) entries.push(offer(`Follow dial “${record.name}”`, { source: 'dial', id: dial }))
+    }
+    const said = same ? `${label} follows ${sourceName({ looks, fields: shared }, same, template)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
     return (
       <Menu
         align="start"

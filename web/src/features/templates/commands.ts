@@ -1,6 +1,7 @@
 import { type Command, someScene } from '@/project/command'
 import { edit } from '@/project/connection'
 import { openDialog } from '@/project/dialogs'
+import { newId } from '@/project/project'
 import { now } from '@/project/session'
 import { inFilmOrder, useTreating } from './treating'
 
@@ -25,6 +26,19 @@ export function treatPictures(pictures: string[]): void {
   openDialog('library')
 }
 
+export const MAKE: Command = {
+  id: 'make-template',
+  label: 'Make a template of the chosen scenes',
+  words: 'drop zones dials package reuse',
+  at: 'desk',
+  possible: someScene,
+  run: () => {
+    const scenes = inFilmOrder(now().chosenScenes)
+    const name = now().document.scenes?.[scenes[0] ?? '']?.name || 'Template'
+    void edit({ edit: 'make_template', id: newId(), name, scenes })
+  },
+}
+
 const FREE: Command = {
   id: 'free-scenes',
   label: 'Free the chosen scenes from their template',
@@ -34,4 +48,4 @@ const FREE: Command = {
   run: () => void edit({ edit: 'free_scenes', scenes: treated() }),
 }
 
-export const templateCommands = (): Command[] => [TREAT_SCENES, FREE]
+export const templateCommands = (): Command[] => [TREAT_SCENES, MAKE, FREE]

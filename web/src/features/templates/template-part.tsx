@@ -11,7 +11,8 @@ import { newId, useProject } from '@/project/project'
 import { tryEdits } from '@/project/session'
 import { Button } from '@/ui/button'
 import { Part, PartAction } from '@/ui/part'
-import { TREAT_SCENES } from './commands'
+import { MAKE, TREAT_SCENES } from './commands'
+import { Making } from './making'
 import { Zones } from './zones'
 
 type Turned = EditOf<'turn_dials'>['dials']
@@ -24,22 +25,33 @@ export function TemplatePart({ chosen: { ids, scenes, scene } }: PartProps) {
   const free = () => void edit({ edit: 'free_scenes', scenes: ids })
   return (
     <Part name="template" title="Template" source={used.some(Boolean) && <PartAction onPress={free}>free from it</PartAction>}>
-      {template ? (
+      {template && used[0] && !template.origin ? (
+        <Making id={used[0]} template={template} scene={scene}>
+          <Dials ids={ids} template={template} />
+        </Making>
+      ) : template ? (
         <>
           <p className="mb-2 text-[12.5px] text-soft">
             {template.name}. {ids.length === 1 ? 'Drag pictures from zone to zone, or press one to fill it.' : ''}
           </p>
           {ids.length === 1 && <Zones scene={scene} template={template} />}
-          <Dials ids={ids} template={template} />
         </>
       ) : (
         <p className="mb-2 text-[12.5px] text-soft">
           {used.some(Boolean) ? 'The chosen scenes are made by different templates.' : 'Made by hand. A template sets pictures and words in motion at once.'}
         </p>
       )}
-      <Button size="small" className="mt-1 w-full" onClick={TREAT_SCENES.run}>
-        <LayoutTemplate size={14} /> {template ? 'Another template…' : 'Treat with…'}
-      </Button>
+      {template?.origin && <Dials ids={ids} template={template} />}
+      {(!template || template.origin) && (
+        <Button size="small" className="mt-1 w-full" onClick={TREAT_SCENES.run}>
+          <LayoutTemplate size={14} /> {template ? 'Another template…' : 'Treat with…'}
+        </Button>
+      )}
+      {!template && (
+        <Button size="small" className="mt-1.5 w-full" onClick={MAKE.run}>
+          Make a template of {ids.length === 1 ? 'it' : 'them'}
+        </Button>
+      )}
     </Part>
   )
 }

@@ -1,7 +1,9 @@
 import { create } from 'zustand'
-import { client, type EditOf, settled, type TemplateFacts } from '@/api/client'
+import { client, type EditOf, sendTemplate, settled, type TemplateFacts } from '@/api/client'
 import { inOrder } from '@/project/ordering'
 import { useProject } from '@/project/project'
+import { askForFiles } from '@/ui/files'
+import { say } from '@/ui/notices'
 
 /** What a template is put on: scenes, or pictures that get scenes of their own. */
 export type Treated = { scenes: string[]; pictures: string[] }
@@ -24,7 +26,7 @@ export function triedOn(key: string, treated: Treated, seed: number) {
   return { edits: [putOn(key, TRIED, seen, seed)], scene: seen.scenes[0] ?? `${TRIED}-1` }
 }
 
-/** All templates of the library; asked for once. */
+/** All templates of the library; asked for once, until something is changed in it. */
 let library: Promise<TemplateFacts[]> | null = null
 export function listedTemplates(): Promise<TemplateFacts[]> {
   library ??= settled(client.GET('/api/templates')).then(
@@ -35,4 +37,26 @@ export function listedTemplates(): Promise<TemplateFacts[]> {
     },
   )
   return library
+}
+
+export const forgetLibrary = (): void => {
+  library = null
+}
+
+export const like = (template: string, on: boolean) => settled(client.PUT('/api/templates/favourites/{template}', { params: { path: { template } }, body: { on } }))
+
+export const removeTemplate = (kept: string) => settled(client.DELETE('/api/templates/{kept}', { params: { path: { kept } } }))
+
+/** Asks for a template's file and lets it in; the key of what is in it, null if it was given up or refused. */
+export async function openFile(): Promise<string | null> {
+  const [file] = await askForFiles({ accept: '.oaktemplate,.zip', many: false })
+  if (!file) return null
+  try {
+    const opened = await sendTemplate(file)
+    say(`“${opened.name}” is in the library.`)
+    return opened.key
+  } catch (error) {
+    say((error as Error).message, 'fault')
+    return null
+  }
 }
