@@ -240,6 +240,29 @@ def test_a_song_is_heard_into_a_document_without_a_server(tmp_path: Path) -> Non
     assert rendered.returncode == 0 and (tmp_path / "sound.wav").stat().st_size > 2_000_000, rendered.stderr
 
 
+def test_a_template_is_packed_checked_opened_and_refused_when_cut(tmp_path: Path) -> None:
+    (tmp_path / "cards").mkdir()
+    Image.new("RGB", (64, 48), (90, 120, 90)).save(tmp_path / "cards" / "green.png")
+    assert oak(tmp_path, "new", "film.json", "--pictures", "cards").returncode == 0
+    edits = [
+        {"edit": "set_scenes", "ids": ["s1"], "backdrop": {"kind": "picture", "media": "p1"}},
+        {"edit": "make_template", "id": "mine", "name": "Ours", "scenes": ["s1"]},
+    ]
+    (tmp_path / "edits.json").write_text(json.dumps(edits))
+    assert oak(tmp_path, "edit", "film.json", "edits.json", "--out", "film.json").returncode == 0
+    packed = oak(tmp_path, "template", "pack", "film.json", "mine", "--out", "ours.oaktemplate")
+    assert packed.returncode == 0 and "“Ours” 1.0.0, 2 parts" in packed.stdout, packed.stderr
+    checked = oak(tmp_path, "template", "check", "ours.oaktemplate")
+    assert checked.returncode == 0 and "1 scenes, 1 zones, 0 dials" in checked.stdout
+    assert oak(tmp_path, "template", "open", "ours.oaktemplate", "--out", "opened").returncode == 0
+    document = parse_json((tmp_path / "opened" / "document.json").read_bytes())
+    assert (tmp_path / "opened" / document.media["p1"].file).read_bytes() == (tmp_path / "cards" / "green.png").read_bytes()
+    (tmp_path / "cut.oaktemplate").write_bytes((tmp_path / "ours.oaktemplate").read_bytes()[:-30])
+    refused = oak(tmp_path, "template", "check", "cut.oaktemplate")
+    assert refused.returncode == 1 and "[package.damaged]" in refused.stderr
+    assert oak(tmp_path, "template", "pack", "film.json", "gone", "--out", "x.oaktemplate").returncode == 1 and not (tmp_path / "x.oaktemplate").exists()
+
+
 def test_a_document_is_checked_without_loading_what_paints() -> None:
     loaded = "import sys, oak_lens.cli.__main__; print([m for m in ('numba', 'cv2', 'av', 'PIL', 'flask', 'sqlalchemy') if m in sys.modules])"
     found = subprocess.run([sys.executable, "-c", loaded], env=ENVIRONMENT, capture_output=True, text=True, check=True)

@@ -22,7 +22,7 @@ from oak_lens.core.templates import TemplateContent, extracted
 from oak_lens.core.treatments import BUILTIN
 from oak_lens.media.packages import Limits, Manifest, Package, Packed, write_package
 from oak_lens.media.template_files import opened_template, pack_template
-from tests.conftest import made_document
+from tests.conftest import ROOT, made_document
 
 
 @pytest.fixture(scope="module")
@@ -226,3 +226,9 @@ def test_fuzzed_files_are_refused_or_whole(packed: bytes) -> None:
                     package.copy(part, io.BytesIO())
             except InvalidPackage:
                 continue
+
+
+def test_the_published_schema_of_manifests_is_the_present_one(packed: bytes) -> None:
+    assert json.loads((ROOT / "docs" / "template.schema.json").read_text()) == Manifest.model_json_schema()
+    told = (ROOT / "docs" / "template-format.md").read_text()
+    assert all(f"`{name}`" in told or f"**`{name}`**" in told for name in Manifest.model_fields if name not in ("name", "author", "licence", "holds", "parts"))

@@ -14,7 +14,7 @@ from ..core.letters import bring_faces  # noqa: E402
 from ..core.templates import bring_templates  # noqa: E402
 from ..core.treatments import SHELF  # noqa: E402
 from ..media.faces import ShippedFaces  # noqa: E402
-from . import documents, films  # noqa: E402
+from . import documents, films, templates  # noqa: E402
 
 gc.freeze()
 gc.enable()
@@ -26,6 +26,7 @@ def parser() -> argparse.ArgumentParser:
     verbs = root.add_subparsers(dest="verb", required=True, metavar="VERB")
     documents.add_verbs(verbs)
     films.add_verbs(verbs)
+    templates.add_verbs(verbs)
     return root
 
 

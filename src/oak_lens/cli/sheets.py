@@ -1,4 +1,4 @@
-"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins, of all title settings, of all faces."""
+"""Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins, of all title settings, of all faces, of all templates."""
 
 import argparse
 from pathlib import Path
@@ -12,15 +12,17 @@ from ..core.document import Document
 from ..core.draw import REST, ColourItem, DrawList, LayerItem, Lettering, Picture
 from ..core.edits import apply_edits, parse_edits
 from ..core.errors import MissingPicture
-from ..core.evaluate import scene_at
+from ..core.evaluate import scene_at, timeline_of
 from ..core.joins import BUILTIN as JOINS
 from ..core.joins import JoinSettings, joined
 from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.letters import FAMILIES, Block, Choice, Family, Run, lay_out
 from ..core.looks import SHIPPED_LOOKS, SURFACES, Ink, Panel, Setting
 from ..core.paint import Painter
+from ..core.templates import PICTURED
 from ..core.time import ticks
 from ..core.titles import BUILTIN as TITLES
+from ..core.treatments import BUILTIN as TEMPLATES
 from ..media.animations import join_webp, write_webp
 from ..media.folders import pictures_in, pyramids_beside
 
@@ -54,6 +56,8 @@ def run_sheets(arguments: argparse.Namespace) -> int:
     print(arguments.out / "joins.jpg")
     write_join_film(arguments.out / "joins.webp", document, painter, ids)
     print(arguments.out / "joins.webp")
+    write_template_film(arguments.out / "templates.webp", document, painter, ids)
+    print(arguments.out / "templates.webp")
     return 0
 
 
@@ -133,6 +137,34 @@ def write_join_film(path: Path, document: Document, painter: Painter, ids: list[
     write_webp(part, (np.asarray(picture.convert("RGBA")) for picture in pictures), settings)
     join_webp([(part, len(pictures))], path, settings, "Joins")
     part.unlink()
+
+
+TEMPLATE_CELL, TEMPLATE_ACROSS, TEMPLATE_RATE, TEMPLATE_FRAMES = (240, 136), 4, "12", 30
+
+
+def write_template_film(path: Path, document: Document, painter: Painter, ids: list[str]) -> None:
+    """All shipped templates side by side as a film that begins again at its end: the first scene of each with the folder's pictures."""
+    made = [template_scene(document, ids, number) for number in range(len(TEMPLATES))]
+    shots = []
+    for n in range(TEMPLATE_FRAMES):
+        share = n / (TEMPLATE_FRAMES - 1)
+        frames = [(label, painter.paint(scene_at(shown, scene, round(length * share), length), *TEMPLATE_CELL)) for label, shown, scene, length in made]
+        shots.append(sheet_of(frames, TEMPLATE_CELL, TEMPLATE_ACROSS))
+    width, height = shots[0].size
+    settings = ExportSettings(kind="webp", width=width, height=height, rate=TEMPLATE_RATE, quality="draft")
+    part = path.with_name(f".{path.name}.part")
+    write_webp(part, (np.asarray(shot.convert("RGBA")) for shot in shots), settings)
+    join_webp([(part, len(shots))], path, settings, "Templates")
+    part.unlink()
+
+
+def template_scene(document: Document, ids: list[str], number: int) -> tuple[str, Document, str, int]:
+    """(name, document, its first scene, ticks of that) of a shipped template with pictures in all of its first scene's zones."""
+    content = TEMPLATES[number].content
+    count = len(content.zones(*PICTURED))
+    pictures = [ids[(3 * number + n) % len(ids)] for n in range(count)]
+    shown = apply_edits(document, parse_edits([{"edit": "put_on", "key": content.key, "id": "t", "pictures": pictures}]))
+    return content.record.name, shown, "t-1", timeline_of(shown).spans[0].own_length
 
 
 def layout_counts(least: int, most: int) -> tuple[int, ...]:
