@@ -12,7 +12,7 @@ from pathlib import Path
 
 import cv2
 
-from . import desk, films, large, pictures, suite
+from . import desk, films, large, pictures, suite, templates
 from .precision import MOVES, chart_psnr, displacement
 from .rows import Row, table
 
@@ -36,6 +36,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "smooth": films.smoothness,
     "desk": desk.desk,
     "large": large.large,
+    "templates": templates.templates,
     "precision": precision,
     "colours": lambda s: [films.flat_colours(s)],
     "memory": lambda s: [films.worker_memory(s)],

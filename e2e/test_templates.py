@@ -109,6 +109,13 @@ def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(pag
     making.get_by_label("Paper edge, number", exact=True).fill("4")
     making.get_by_label("Paper edge, number", exact=True).press("Enter")
     until(lambda: abs(next(iter(made(page)[0]["template"]["dials"].values()), 0) - 0.04) < 1e-9, 5, "turned")
+    making.get_by_role("button", name="Try it on awkward pictures…").click()
+    wall = page.get_by_role("dialog", name="Try “Mast and sky”")
+    wall.get_by_role("button", name="“Tiny” is spread").click()
+    expect(wall.get_by_role("img", name="“Tiny” is spread")).to_be_visible()
+    wall.get_by_role("button", name="Back to the wall").click()
+    expect(wall.get_by_role("list", name="Trials").get_by_role("heading")).to_have_count(16)
+    page.keyboard.press("Escape")
     making.get_by_role("button", name="Save to the library").click()
     expect(page.get_by_text("“Mast and sky” 1.0.0 is in the library.")).to_be_visible()
 

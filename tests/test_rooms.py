@@ -32,6 +32,7 @@ CORE = (
     "sound",
     "edits",
     "paint",
+    "trials",
     "delivery",
 )
 OUTER = {

@@ -538,3 +538,44 @@ class KeptTemplatePath(BaseModel):
 
 class TemplateIdPath(BaseModel):
     template: str = Field(pattern=r"^[A-Za-z0-9_-]{1,64}$")
+
+
+class ProjectTemplatePath(ProjectPath):
+    template: str
+
+
+class TrialPath(ProjectTemplatePath):
+    trial: str
+
+
+class TrialFrameQuery(BaseModel):
+    scene: str
+    share: float = Field(0.7, ge=0, le=1)
+    width: int = Field(240, ge=16, le=1920)
+
+
+class TrialModel(Answer):
+    id: str
+    label: str
+    about: str
+
+
+class TrialList(Answer):
+    trials: list[TrialModel]
+
+
+class TrialFindingModel(Answer):
+    """One thing that is wrong; `scene` null: with the whole; `share` of the scene's time at which it is seen."""
+
+    kind: str
+    scene: str | None
+    share: float
+    message: str
+
+
+class TrialReport(Answer):
+    """`aspect`: width / height of its frame; `scenes` in order."""
+
+    aspect: float
+    scenes: list[str]
+    findings: list[TrialFindingModel]

@@ -2,9 +2,11 @@
 
 from dataclasses import asdict
 
-from flask import request, send_file
+from flask import Response, request, send_file
 
+from ..core.document import in_order
 from ..core.time import seconds
+from ..core.trials import BUILTIN as TRIALS
 from ..services.templates import TemplateFacts
 from . import blueprints
 from . import models as m
@@ -49,6 +51,29 @@ def remove_template(path: m.KeptTemplatePath):  # type: ignore[no-untyped-def]
 def like_template(path: m.TemplateIdPath, body: m.Liked):  # type: ignore[no-untyped-def]
     services().templates.like(who(), path.template, body.on)
     return "", 204
+
+
+@blueprint.get("/projects/<project>/templates/<template>/trials", responses={200: m.TrialList, 404: m.Faults})
+def list_trials(path: m.ProjectTemplatePath):  # type: ignore[no-untyped-def]
+    """What a template can be tried on."""
+    services().projects.read(who(), path.project)
+    return m.TrialList(trials=[m.TrialModel(id=t.id, label=t.label, about=t.about) for t in TRIALS]).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/templates/<template>/trials/<trial>", responses={200: m.TrialReport, 404: m.Faults, 422: m.Faults})
+def try_template(path: m.TrialPath):  # type: ignore[no-untyped-def]
+    """A template of the project on one of them: the scenes that it comes to, and what is wrong with them."""
+    _, document = services().projects.read(who(), path.project)
+    tried, findings = services().trying.report(document, path.template, path.trial)
+    scenes = [k for k, _ in in_order(tried.scenes)]
+    return m.TrialReport(aspect=tried.frame.aspect, scenes=scenes, findings=[m.TrialFindingModel(**asdict(f)) for f in findings]).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/templates/<template>/trials/<trial>/frame", responses={200: None, 404: m.Faults})
+def tried_template_frame(path: m.TrialPath, query: m.TrialFrameQuery):  # type: ignore[no-untyped-def]
+    _, document = services().projects.read(who(), path.project)
+    data = services().trying.frame(document, path.template, path.trial, query.scene, query.share, query.width)
+    return Response(data, mimetype="image/jpeg")
 
 
 def _model(facts: TemplateFacts) -> m.TemplateFactsModel:

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from ..services.sign_ins import SignIns
     from ..services.sounds import Sounds
     from ..services.templates import Templates
+    from ..services.trying import Trying
     from ..services.watching import Watching
     from .exports import PostgresExports
 
@@ -59,6 +60,12 @@ class Services:
         from ..services.placeholders import Placeholders
 
         return Placeholders(self.media)
+
+    @cached_property
+    def trying(self) -> "Trying":
+        from ..services.trying import Trying
+
+        return Trying(self.media, self.placeholders)
 
     @cached_property
     def templates(self) -> "Templates":

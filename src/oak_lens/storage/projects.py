@@ -313,7 +313,7 @@ def _fault_of(error: InvalidDocument) -> str:
 def _summarise(row: Project, document: Document) -> None:
     """What the list of projects shows, beside the document."""
     row.width, row.height, row.rate = document.frame.width, document.frame.height, document.frame.rate
-    row.scenes, row.pictures, row.length = len(document.scenes), len(document.media), timeline_of(document).length
+    row.scenes, row.pictures, row.length = len(document.scenes), sum(not m.placeholder for m in document.media.values()), timeline_of(document).length
 
 
 def _head_body(document: Document) -> dict[str, Any]:

@@ -567,6 +567,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/templates/{template}/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a template can be tried on. */
+        get: operations["templates_list_trials_projects__project__templates__template__trials_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/templates/{template}/trials/{trial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A template of the project on one of them: the scenes that it comes to, and what is wrong with them. */
+        get: operations["templates_try_template_projects__project__templates__template__trials__trial__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/templates/{template}/trials/{trial}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["templates_tried_template_frame_projects__project__templates__template__trials__trial__frame_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/tried": {
         parameters: {
             query?: never;
@@ -8037,6 +8087,46 @@ export interface components {
             [key: string]: unknown;
         };
         /**
+         * TrialFindingModel
+         * @description One thing that is wrong; `scene` null: with the whole; `share` of the scene's time at which it is seen.
+         */
+        TrialFindingModel: {
+            /** Kind */
+            kind: string;
+            /** Message */
+            message: string;
+            /** Scene */
+            scene: string | null;
+            /** Share */
+            share: number;
+        };
+        /** TrialList */
+        TrialList: {
+            /** Trials */
+            trials: components["schemas"]["TrialModel"][];
+        };
+        /** TrialModel */
+        TrialModel: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * TrialReport
+         * @description `aspect`: width / height of its frame; `scenes` in order.
+         */
+        TrialReport: {
+            /** Aspect */
+            aspect: number;
+            /** Findings */
+            findings: components["schemas"]["TrialFindingModel"][];
+            /** Scenes */
+            scenes: string[];
+        };
+        /**
          * TriedAnswer
          * @description What edits would make of the film's times and its songs.
          */
@@ -10068,6 +10158,133 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_list_trials_projects__project__templates__template__trials_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_try_template_projects__project__templates__template__trials__trial__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                template: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialReport"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    templates_tried_template_frame_projects__project__templates__template__trials__trial__frame_get: {
+        parameters: {
+            query: {
+                scene: string;
+                share?: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+                template: string;
+                trial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

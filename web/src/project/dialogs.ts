@@ -13,6 +13,7 @@ export type DialogName =
   | 'carry'
   | 'layout'
   | 'library'
+  | 'trying'
   | 'times'
   | 'join'
   | 'move'

@@ -28,6 +28,7 @@ LAYER_PARTS: tuple[tuple[str, tuple[str, ...]], ...] = (
 """Parts of layers and the fields that each is made of; a kind without a field has no such part."""
 
 SCENE_PARTS: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("template", ("template",)),
     ("scene", ("hold", "speed", "fade_in", "fade_out", "layout")),
     ("backdrop", ("backdrop",)),
     ("camera", ("camera", "camera_move", "travel", "shutter")),

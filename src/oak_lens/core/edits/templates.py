@@ -1,7 +1,6 @@
 """Edits that put templates to use: put on scenes and pictures, zones filled, dials turned, scenes freed."""
 
 from collections.abc import Mapping
-from functools import lru_cache
 from typing import Annotated, Any
 
 from pydantic import Field
@@ -62,7 +61,15 @@ class PutOn(Edit):
 
 
 def put_on(document: Document, edit: PutOn) -> Document:
-    content = content_for(edit.key, document.frame)
+    content = shelved(edit.key)
+    if content is None:
+        raise refused("edit.no_template", "key", "This template is not in the library any more. Open its file again, or choose another.")
+    return put_content_on(document, content, edit)
+
+
+def put_content_on(document: Document, content: TemplateContent, edit: PutOn) -> Document:
+    """The same with what the key names at hand. Raises InvalidEdit."""
+    content = in_frame(content, document.frame)
     for picture in edit.pictures:
         has_picture(document, picture)
     chosen = [k for k, _ in in_order(document.scenes) if k in {k for k in edit.scenes if scene_of(document, k)}]
@@ -86,24 +93,21 @@ def _fills(scene: Scene, content: TemplateContent, one: Cast, pictures: list[str
     return {**{z: None for z in zones_in(scene, content.record) if content.record.zones[z].takes in PICTURED}, **given}
 
 
-def content_for(key: str, frame: Frame) -> TemplateContent:
-    """A template in a film's own frame. Raises InvalidEdit if it is not there."""
-    content = shelved(key)
-    if content is None:
-        raise refused("edit.no_template", "key", "This template is not in the library any more. Open its file again, or choose another.")
-    return content if content.document.frame == frame else _reframed(content, frame)
+def in_frame(content: TemplateContent, frame: Frame) -> TemplateContent:
+    """A template in a film's own frame."""
+    if content.document.frame == frame:
+        return content
+    known = (content.key, frame)
+    if known not in _REFRAMED:
+        if len(_REFRAMED) >= MOST_REFRAMED:
+            _REFRAMED.clear()
+        after = content.document.model_copy(update={"frame": frame})
+        _REFRAMED[known] = TemplateContent(reframed(content.document, after), content.id, content.version)
+    return _REFRAMED[known]
 
 
-@lru_cache(maxsize=256)
-def _reframed_as(key: str, frame: Frame) -> TemplateContent:
-    content = shelved(key)
-    assert content is not None
-    after = content.document.model_copy(update={"frame": frame})
-    return TemplateContent(reframed(content.document, after), content.id, content.version)
-
-
-def _reframed(content: TemplateContent, frame: Frame) -> TemplateContent:
-    return _reframed_as(content.key, frame)
+MOST_REFRAMED = 256
+_REFRAMED: dict[tuple[str, Frame], TemplateContent] = {}
 
 
 def _words_of(scene: Scene) -> list[str]:

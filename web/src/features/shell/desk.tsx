@@ -6,13 +6,13 @@ import { Details } from '@/features/details'
 import { Easel } from '@/features/easel'
 import { RunSheet } from '@/features/run-sheet'
 import { placeAddress } from '@/project/places'
-import { useProject } from '@/project/project'
+import { ownPictures, useProject } from '@/project/project'
 import { type Sized, Splitter, useSize } from '@/ui/splitter'
 
 export function Desk() {
   const id = useProject((s) => s.id)
   const empty = useProject((s) => !Object.keys(s.document.scenes ?? {}).length)
-  const pictures = useProject((s) => Object.keys(s.document.media ?? {}).length)
+  const pictures = useProject((s) => ownPictures(s.document.media).length)
   const coming = useSending((s) => s.files.filter((f) => f.state !== 'refused').length)
   if (empty && coming)
     return (

@@ -39,6 +39,22 @@ export const MAKE: Command = {
   },
 }
 
+/** The template that the scene which is seen belongs to, if it is made here. */
+const making = () => {
+  const { document, chosenScenes } = now()
+  const template = document.scenes?.[chosenScenes.at(-1) ?? '']?.template?.template
+  return template !== undefined && document.templates?.[template]?.origin == null
+}
+
+export const TRY: Command = {
+  id: 'try-template',
+  label: 'Try the template on awkward pictures…',
+  words: 'test trials wide tall tiny long texts report',
+  at: 'desk',
+  possible: making,
+  run: () => openDialog('trying'),
+}
+
 const FREE: Command = {
   id: 'free-scenes',
   label: 'Free the chosen scenes from their template',
@@ -48,4 +64,4 @@ const FREE: Command = {
   run: () => void edit({ edit: 'free_scenes', scenes: treated() }),
 }
 
-export const templateCommands = (): Command[] => [TREAT_SCENES, MAKE, FREE]
+export const templateCommands = (): Command[] => [TREAT_SCENES, MAKE, TRY, FREE]

@@ -12,6 +12,7 @@ import { Select } from '@/ui/choice'
 import { say } from '@/ui/notices'
 import { NumberField } from '@/ui/number'
 import { Row, Tick } from '@/ui/row'
+import { TRY } from './commands'
 import { forgetLibrary } from './treating'
 
 const FITTINGS = [
@@ -47,6 +48,9 @@ export function Making({ id, template, scene, children }: { id: string; template
         </span>
       ))}
       {children}
+      <Button size="small" className="mt-2.5 w-full" onClick={TRY.run}>
+        Try it on awkward pictures…
+      </Button>
       <SaveIt id={id} />
     </>
   )
