@@ -100,6 +100,34 @@ def test_what_is_kept_of_a_template_needs_nothing_of_the_film_it_was_made_in(she
     assert put.scenes[first].hold == ticks(6)
 
 
+def test_what_a_template_brings_along_never_takes_the_place_of_something_else(shelf: Any) -> None:
+    document = made(
+        film(),
+        {"edit": "set_scenes", "ids": [S], "backdrop": {"kind": "picture", "media": "small"}},
+        {"edit": "add_keys", "lanes": [{"scene": S, "layer": "a", "property": "placement.turn"}], "at": 0},
+        {"edit": "add_keys", "lanes": [{"scene": S, "layer": "a", "property": "placement.turn"}], "at": ticks(2)},
+        {"edit": "save_move", "id": "ours", "name": "Ours", "source": {"scene": S, "layer": "a"},
+         "keys": [{"scene": S, "layer": "a", "property": "placement.turn", "key": k} for k in ("k1", "k2")]},
+    )  # fmt: skip
+    content = extracted(document, "mine", "mine-for-good")
+    assert set(content.document.moves) == {"ours"} and "small" in content.document.media
+    shelf(content)
+    # A film that has another picture and another move by those ids.
+    other = {"id": "small", "name": "Another", "file": "x.png", "sha256": "e" * 64, "width": 90, "height": 60}
+    elsewhere = made(made_document(), {"edit": "replace_file", "id": "small", "picture": other})
+    elsewhere = elsewhere.model_copy(update={"moves": {"ours": document.moves["ours"].model_copy(update={"name": "Theirs"})}})
+    put = made(elsewhere, {"edit": "put_on", "key": content.key, "id": "u", "scenes": [S]})
+    scene = next(s for s in put.scenes.values() if s.template and s.template.part == S)
+    assert put.media[scene.backdrop.media].sha256 == document.media["small"].sha256 and put.media["small"].sha256 == "e" * 64
+    assert put.moves["ours"].name == "Theirs" and put.moves[scene.layers["a"].move.move].name == "Ours"
+    assert parse_document(dump_document(put)) == put
+    # The same once more changes nothing but the scenes, and a template that nothing uses any more goes.
+    again = made(put, {"edit": "put_on", "key": content.key, "id": "v", "scenes": ["s-small"]})
+    assert again.moves == put.moves and len(again.templates) == 1
+    treated = made(again, {"edit": "put_on", "key": SHELF.listed()[0].key, "id": "w", "scenes": list(again.scenes)})
+    assert list(treated.templates) == [SHELF.listed()[0].id]
+
+
 def test_a_template_in_making_is_changed_and_removed_and_others_are_not() -> None:
     document = made(film(), {"edit": "set_template", "id": "mine", "about": "For two", "scenes": {S: {"least": ticks(3), "repeats": True}}})
     assert document.templates["mine"].scenes[S].repeats and document.templates["mine"].about == "For two"

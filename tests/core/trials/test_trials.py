@@ -9,7 +9,7 @@ from oak_lens.core.document import Document, dump_document, parse_document
 from oak_lens.core.draw import Picture
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import scene_at, timeline_of
-from oak_lens.core.paint import Painter
+from oak_lens.core.paint import Painter, level_size
 from oak_lens.core.templates import extracted
 from oak_lens.core.treatments import BUILTIN as TEMPLATES
 from oak_lens.core.trials import BUILTIN, PICTURES, TRIALS, TrialPictures, examined, tried
@@ -43,7 +43,8 @@ def test_trials_are_painted_and_differ() -> None:
     source = TrialPictures(STAND_IN)
     for p in PICTURES:
         shown = Picture(p.key, p.width, p.height, False, 0)
-        assert source.size(shown) == (p.width, p.height) and source.level(shown, 0).shape[:2] == (p.height, p.width)
+        width, height = level_size(p.width, p.height, 3)
+        assert source.size(shown) == (p.width, p.height) and source.level(shown, 3).shape[:2] == (height, width)
     assert source.size(Picture("other", 0, 0, False, 0)) == (150, 100)
 
 

@@ -36,6 +36,7 @@ from ..templates import (
     filled_zones,
     shelved,
     tidied,
+    without_clashes,
     zone_of,
     zones_in,
 )
@@ -69,10 +70,14 @@ def put_on(document: Document, edit: PutOn) -> Document:
 
 def put_content_on(document: Document, content: TemplateContent, edit: PutOn) -> Document:
     """The same with what the key names at hand. Raises InvalidEdit."""
-    content = in_frame(content, document.frame)
+    content = without_clashes(document, in_frame(content, document.frame))
     for picture in edit.pictures:
         has_picture(document, picture)
-    chosen = [k for k, _ in in_order(document.scenes) if k in {k for k in edit.scenes if scene_of(document, k)}]
+    for dial, value in edit.dials.items():
+        if dial not in content.record.dials or not content.record.dials[dial].takes(value):
+            raise refused("edit.value", f"dials.{dial}", "There is no such dial in this template, or it cannot stand there.")
+    asked = {k for k in edit.scenes if scene_of(document, k)}
+    chosen = [k for k, _ in in_order(document.scenes) if k in asked]
     shown = [(k, layer.media) for k in chosen for _, layer in photos_of(document.scenes[k]) if not document.media[layer.media].placeholder]
     pictures = [*(media for _, media in shown), *edit.pictures]
     words = [text for k in chosen for text in _words_of(document.scenes[k])]
@@ -84,7 +89,7 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     document = _with_resources(document, content)
     document = settled_scenes(with_scenes(document, {**gone, **made}), list(made))
     fills = {key: _fills(document.scenes[key], content, one, pictures, words) for key, one in zip(made, casts, strict=True)}
-    return tidied(filled_scenes(document, content.record, fills))
+    return without_unused(tidied(filled_scenes(document, content.record, fills)))
 
 
 def _fills(scene: Scene, content: TemplateContent, one: Cast, pictures: list[str], words: list[str]) -> Fills:

@@ -1,6 +1,7 @@
 """Templates as they are kept and put to use: their content, where it comes from, which pictures go where."""
 
 from .casting import PICTURED, Cast, cast, left_over
+from .clashes import without_clashes
 from .content import TemplateContent, numbered, placeholder_media, zones_in
 from .extraction import extracted
 from .shelf import Shelf, bring_templates, shelved
@@ -26,6 +27,7 @@ __all__ = [
     "same_turn",
     "shelved",
     "tidied",
+    "without_clashes",
     "zone_of",
     "zones_in",
 ]
