@@ -63,6 +63,9 @@ def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: S
         opened = elsewhere.send("POST", "/api/templates", data=file)
         assert opened.status_code == 200 and opened.json["key"] == newest["key"] and opened.json["source"] == "opened"
         assert elsewhere.send("POST", "/api/templates", data=file).json["kept"] == opened.json["kept"], "opened twice it is there once"
+        # Its file lost, it comes back by being opened once more.
+        (next((tmp_path / "other" / "templates").rglob("*.oaktemplate"))).unlink()
+        assert elsewhere.send("POST", "/api/templates", data=file).json["kept"] == opened.json["kept"]
         film = elsewhere.project("Elsewhere")
         photo = elsewhere.picture(film, picture_folder / "wide.png").json["record"]
         elsewhere.edit(film, {"edit": "add_pictures", "pictures": [{**photo, "id": "own"}]})

@@ -129,13 +129,13 @@ class Templates:
                 package = Package(file)
                 content = opened_template(package)
                 same = next((k for k in kept if (k.template, k.version) == (content.id, content.version) and k.key == content.key), None)
-                if same is not None:
+                if same is not None and self._blobs.has(keys.template(same.key)):
                     return replace(facts_of(content), kept=same.id, source=same.source)
                 self._take_in(package, received.parent)
             self._placeholders.bring(content.document)
-            facts = self._add(who, content, "opened")
+            # The file first: a row without one would be a template that nobody can put on.
             self._blobs.keep(received, keys.template(content.key))
-            return facts
+            return replace(facts_of(content), kept=same.id, source=same.source) if same is not None else self._add(who, content, "opened")
         finally:
             received.unlink(missing_ok=True)
 
