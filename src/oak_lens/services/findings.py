@@ -91,11 +91,18 @@ SHARED = ("frame", "defaults", "looks", "styles", "fonts", "moves", "groups", "m
 """Fields of a document that any scene may depend on."""
 
 
+def _touched(before: object, after: object) -> bool:
+    """Whether something that scenes may have shown before is otherwise now: a record more is nothing that any of them knew."""
+    if before is after or not isinstance(before, dict) or not isinstance(after, dict):
+        return before is not after
+    return any(after.get(key) is not record for key, record in before.items())
+
+
 def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict[str, str]:
     """Marks of all scenes: where nothing they share was touched, only scenes that are not the same records are looked at, and, since they
     may run on from others, those with a surface."""
     global _recent
-    if any(getattr(before, name) is not getattr(after, name) for name in SHARED):
+    if any(_touched(getattr(before, name), getattr(after, name)) for name in SHARED):
         return _all_marks(after)
     lengths = {span.scene: span.own_length for span in timeline_of(before).spans}
     changed = [

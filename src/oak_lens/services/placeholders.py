@@ -2,12 +2,15 @@
 
 from pathlib import Path
 
-from PIL import Image
+import cv2
+import numpy as np
+from numpy.typing import NDArray
 
-from ..core.document import Document, Frame, Media, Placement, Scene, ShapeLayer, Span, TextLayer
+from ..core.document import Document, Frame, Media, PhotoLayer, Placement, Scene, ShapeLayer, Span, TextLayer
 from ..core.evaluate import scene_at
 from ..core.looks import Backdrop, Form, Ink, Setting, Shadow
 from ..core.paint import Painter
+from ..media.jpegs import jpeg
 from ..media.pyramids import Pyramids
 from . import keys
 from .ports import MediaStore
@@ -22,20 +25,31 @@ class Placeholders:
         self._store, self._there = store, set[str]()
 
     def bring(self, document: Document) -> None:
-        """All of a document's are there when this returns. Raises StorageFull."""
-        for media in document.media.values():
-            if media.placeholder and media.sha256 not in self._there:
-                key = keys.original(media.sha256)
-                if not self._store.blobs.has(key):
-                    with self._store.blobs.writing(key) as path, path.open("wb") as file:
-                        drawn(media).save(file, "PNG", compress_level=1)
-                    self._store.request_preparation(media.sha256)
-                self._there.add(media.sha256)
+        """All that a document shows are there when this returns. Raises StorageFull."""
+        for media in _shown(document):
+            if media.sha256 in self._there:
+                continue
+            key = keys.original(media.sha256)
+            if not self._store.blobs.has(key):
+                with self._store.blobs.writing(key, durable=False) as path:
+                    path.write_bytes(jpeg(drawn(media), quality=92))
+                self._store.request_preparation(media.sha256)
+            self._there.add(media.sha256)
 
 
-def drawn(media: Media) -> Image.Image:
-    """The zone's number on paper, within a line, in the zone's shape."""
-    width, height = (max(side // 2 * 2, 64) for side in (media.width, media.height))
+def _shown(document: Document) -> list[Media]:
+    """What stands in empty zones that are seen."""
+    if not any(m.placeholder for m in document.media.values()):
+        return []
+    layers = [*(s.layers for s in document.scenes.values()), *(g.layers for g in document.groups.values())]
+    ids = {layer.media for own in layers for layer in own.values() if isinstance(layer, PhotoLayer) and not layer.hidden}
+    ids |= {scene.backdrop.media for scene in document.scenes.values() if scene.backdrop is not None and scene.backdrop.media is not None}
+    return [m for k, m in document.media.items() if m.placeholder and k in ids]
+
+
+def drawn(media: Media) -> NDArray[np.uint8]:
+    """(h, w, 4) uint8: the zone's number on paper, within a line, in the zone's shape. Painted at half its size, which is enough for it."""
+    width, height = (max(side // 4 * 2, 64) for side in (media.width, media.height))
     aspect = width / height
     side = min(aspect, 1.0)
     line = Form(outline="rectangle", aspect=max(min(aspect, 50.0), 0.02), fill="none", stroke=0.006 * side, stroke_colour=LINE)
@@ -49,10 +63,8 @@ def drawn(media: Media) -> Image.Image:
     scene = Scene(order="V", layers=layers, backdrop=Backdrop(kind="gradient", colour="#e4dccc", second_colour=PAPER, angle=165))
     document = Document(frame=Frame(width=min(width, 4096), height=min(height, 4096)), scenes={"s": scene})
     pixels = Painter(Pyramids(_none, None), 1 << 26).paint(scene_at(document, "s", 0, 1), width, height)
-    image = Image.fromarray(pixels[..., :3])
-    return image if image.size == (media.width, media.height) else image.resize((media.width, media.height))
+    return np.asarray(cv2.resize(pixels, (media.width, media.height), interpolation=cv2.INTER_CUBIC), np.uint8)
 
 
 def _none(key: str) -> Path:
     raise FileNotFoundError(key)
-

@@ -50,7 +50,7 @@ def placeholder_media(number: int, aspect: float, order: str, name: str) -> Medi
     """What stands in for the picture of empty zone `number`: its drawing is named by what is on it."""
     width, height = (1500, max(round(1500 / aspect), 30)) if aspect >= 1 else (max(round(1500 * aspect), 30), 1500)
     drawn = hashlib.sha256(f"placeholder {DRAWING} {number} {width}x{height}".encode()).hexdigest()
-    return Media(order=order, name=name, file=f"zone-{number}.png", sha256=drawn, width=width, height=height, placeholder=number)
+    return Media(order=order, name=name, file=f"zone-{number}.jpg", sha256=drawn, width=width, height=height, placeholder=number)
 
 
 def numbered(template: Template, zones: Sequence[str]) -> dict[str, int]:

@@ -2,7 +2,6 @@ import type { ComponentType } from 'react'
 import { kindOf } from '@/project/kinds'
 import type { Chosen, PartProps } from '@/project/chosen'
 import { FitPart, MaskPart, PlacementPart, WindowPart } from './place-parts'
-import { BackdropPart, ScenePart } from './scene-parts'
 import { later } from '@/ui/later'
 
 type LatePart = PartProps & { onClose?: () => void }
@@ -18,6 +17,8 @@ const ShadowPart = later<LatePart>(() => import('./look-parts').then((m) => m.Sh
 const CorrectionPart = later<LatePart>(() => import('./look-parts').then((m) => m.CorrectionPart))
 const TextParts = later<LatePart>(() => import('@/features/letters/text-parts').then((m) => m.TextParts))
 const CameraPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.CameraPart))
+const ScenePart = later<LatePart>(() => import('./scene-parts').then((m) => m.ScenePart))
+const BackdropPart = later<LatePart>(() => import('./scene-parts').then((m) => m.BackdropPart))
 const TemplatePart = later<LatePart>(() => import('@/features/templates/template-part').then((m) => m.TemplatePart))
 const LightPart = later<LatePart>(() => import('@/features/motion/camera-parts').then((m) => m.LightPart))
 

@@ -82,7 +82,8 @@ function PictureZone({ held, onPick }: { held: Held; onPick: () => void }) {
   return (
     <button type="button" aria-label={`${held.name}: ${media?.placeholder ? 'empty' : (media?.name ?? 'empty')}`} onClick={onPick} className="flex min-w-0 flex-1 items-center gap-2 text-left">
       <span className="grid h-9 w-14 shrink-0 place-items-center overflow-hidden rounded bg-deep">
-        {held.media && media && <img src={address.thumbnail(project, held.media, pictureMark(media))} alt="" draggable={false} className="h-full w-full object-cover" />}
+        {media?.placeholder ? <span className="font-heading text-[17px] text-soft">{media.placeholder}</span> : null}
+        {held.media && media && !media.placeholder && <img src={address.thumbnail(project, held.media, pictureMark(media))} alt="" draggable={false} className="h-full w-full object-cover" />}
       </span>
       <span className="min-w-0">
         <span className="block truncate text-[12.5px] font-medium">
