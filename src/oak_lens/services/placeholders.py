@@ -31,7 +31,7 @@ class Placeholders:
                 continue
             key = keys.original(media.sha256)
             if not self._store.blobs.has(key):
-                with self._store.blobs.writing(key, durable=False) as path:
+                with self._store.blobs.writing(key) as path:
                     path.write_bytes(jpeg(drawn(media), quality=92))
                 self._store.request_preparation(media.sha256)
             self._there.add(media.sha256)
