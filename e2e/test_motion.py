@@ -153,6 +153,8 @@ def test_what_is_dragged_while_recording_becomes_a_path_that_is_bent_retimed_and
     # The curve: its handle is dragged.
     page.get_by_role("button", name=f"Curve of {BOOK}, Place").click()
     handles = [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()]
+    # The curve comes with a picture; a pull before it is there would choose other keys, and the handles with them.
+    page.wait_for_timeout(1500)
 
     def pulled() -> bool:
         # The handle is there once the curve has come with a picture, and the keys are at its height.
