@@ -10,6 +10,7 @@ from tempfile import TemporaryDirectory
 from typing import IO
 
 from ..core.document import Document, in_order
+from ..core.edits import in_frame
 from ..core.errors import Fault, InvalidFont, InvalidPicture, LimitReached, NotFound
 from ..core.evaluate import scene_at
 from ..core.paint import ByteCache, Painter
@@ -57,11 +58,12 @@ class TemplateFacts:
 
 def facts_of(content: TemplateContent) -> TemplateFacts:
     """What the library shows of a template."""
+    content, key = in_frame(content, content.document.frame), content.key
     record, first = content.record, content.parts[0][1]
     zones = content.zones(*PICTURED)
     shown = [z for z in zones_in(first, record) if record.zones[z].takes in PICTURED]
     return TemplateFacts(
-        key=content.key,
+        key=key,
         id=content.id,
         version=content.version,
         name=record.name,

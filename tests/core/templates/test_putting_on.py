@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lens.core.document import Document, PhotoLayer, Scene, dump_document, in_order, parse_document, photos_of, values_of
-from oak_lens.core.edits import apply_edits, parse_edits
+from oak_lens.core.document import Document, Frame, PhotoLayer, Scene, dump_document, in_order, parse_document, photos_of, values_of
+from oak_lens.core.edits import apply_edits, in_frame, parse_edits, shapes_of
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import scene_at, timeline_of
 from oak_lens.core.templates import PICTURED, cast, left_over, zones_in
@@ -38,9 +38,11 @@ def shown(document: Document) -> list[str]:
 def test_every_shipped_template_reads_again_and_has_what_it_says(shipped: Shipped) -> None:
     content = shipped.content
     assert parse_document(dump_document(content.document)) == content.document
-    zones = {z for k, scene in content.parts for z in zones_in(scene, content.record)}
-    driven = {link.id for s in content.document.scenes.values() for owner in (s, *s.layers.values()) for link in owner.links.values()}
-    assert zones == set(content.record.zones) and driven == set(content.record.dials), "no zone and no dial without its deed"
+    for shape in shapes_of(content):
+        own = in_frame(content, Frame(width=round(540 * shape) * 2, height=1080))
+        zones = {z for k, scene in own.parts for z in zones_in(scene, own.record)}
+        driven = {link.id for s in own.document.scenes.values() for owner in (s, *s.layers.values()) for link in owner.links.values()}
+        assert zones == set(own.record.zones) and driven == set(own.record.dials), f"no zone and no dial without its deed, at {shape:.2f}"
 
 
 @EACH
@@ -50,7 +52,7 @@ def test_a_template_takes_any_number_of_pictures_in_any_frame_and_loses_none(shi
         names = [list(SHAPES)[n % len(SHAPES)] for n in range(count)]
         document = put(shipped, made_document(**frame), pictures=names)
         new = [k for k, s in in_order(document.scenes) if s.template]
-        content = shipped.content
+        content = in_frame(shipped.content, document.frame)
         expected = cast(content, count)
         assert len(new) == len(expected) and sorted(shown(document)[len(SHAPES) :]) == sorted(names[i] for c in expected for i in c.pictures.values())
         if content.record.kind == "treatment":

@@ -20,13 +20,14 @@ STAND_IN = Pictures(any=picture(150, 100))
 
 @pytest.mark.parametrize("shipped", TEMPLATES, ids=lambda s: s.id)
 def test_every_shipped_template_stands_every_trial(shipped: Any) -> None:
-    for trial in (TRIALS[name] for name in ("usual", "edge", "none", "word", "upright")):
+    for trial in (TRIALS[name] for name in ("usual", "edge", "none", "word", "upright", "square")):
         document = tried(shipped.content, trial)
         assert parse_document(dump_document(document)) == document
         kinds = {f.kind for f in examined(shipped.content, trial, document)}
         # On usual pictures nothing is wrong, but where the camera comes very near; words that cannot be broken are shrunk.
         assert trial.id != "usual" or kinds <= {"soft"}, kinds
-        assert not kinds & {"left_over", "overflows"}, (trial.id, kinds)
+        assert not kinds & {"left_over", "overflows", "unreadable"}, (trial.id, kinds)
+        assert trial.frame is None or not kinds & {"covered", "beyond"}, (trial.id, kinds)
 
 
 def test_trials_are_painted_and_differ() -> None:
@@ -67,6 +68,11 @@ def test_what_is_wrong_with_a_template_is_found() -> None:
     boxed = made({"edit": "add_text", "scene": "s-wide", "id": "t", "text": "Notes"},
                  {"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "t"}], "setting": {"size": 0.1, "wrap": "box", "box_width": 0.3, "box_height": 0.2}})  # fmt: skip
     assert "overflows" in found(boxed, "long") and "overflows" not in found(boxed, "empty-words")
+    beside = made({"edit": "add_photos", "scene": "s-wide", "photos": [{"id": "p", "media": "tall"}]}, {"edit": "add_text", "scene": "s-wide", "id": "t", "text": "Notes", "x": 0.1},
+                  {"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "p"}], "placement": {"x": -0.25, "size": 0.6}},
+                  {"edit": "set_layers", "layers": [{"scene": "s-wide", "layer": "t"}], "setting": {"size": 0.09, "across": "middle"}})  # fmt: skip
+    assert "reaches out" in found(beside, "long")["beyond"] and "lies over a picture" in found(beside, "long")["covered"]
+    assert not found(beside, "upright").keys() & {"covered", "beyond"}, "what stands in it is made smaller as one"
     once = apply_edits(close, parse_edits([{"edit": "set_template", "id": "mine", "kind": "opening"}]))
     assert "59 of 60 pictures go nowhere." in found(once, "sixty").values()
     assert np.isfinite(len(found(close, "square")))

@@ -2374,10 +2374,10 @@ export interface components {
             };
             /**
              * Schema
-             * @default 10
+             * @default 11
              * @constant
              */
-            schema: 10;
+            schema: 11;
             /** Songs */
             songs?: {
                 [key: string]: components["schemas"]["Song"];
@@ -5593,6 +5593,29 @@ export interface components {
             /** Width */
             width?: number;
         };
+        /**
+         * Played
+         * @description How a song in a drop zone of a template is heard: over all of its scenes. `fade_in`, `fade_out` in ticks, `gain` in dB.
+         */
+        Played: {
+            /**
+             * Fade In
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade Out
+             * @default 1411200000
+             */
+            fade_out: number;
+            /**
+             * Gain
+             * @default 0
+             */
+            gain: number;
+        } & {
+            [key: string]: unknown;
+        };
         /** PlayedFrame */
         PlayedFrame: {
             /** Frame */
@@ -6189,7 +6212,8 @@ export interface components {
          * SceneRule
          * @description What a scene of a template may come to. `least`, `most`: ticks it stands, None any. One that `repeats` is a variation of the stretch that is
          *     gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it, and among those that
-         *     repeat is taken only for what the others leave over.
+         *     repeat is taken only for what the others leave over. `shape`: width / height of the frames it is made for, None the template's own: a film takes
+         *     those of the shape nearest to its frame.
          */
         SceneRule: {
             /**
@@ -6212,6 +6236,11 @@ export interface components {
              * @default false
              */
             repeats: boolean;
+            /**
+             * Shape
+             * @default null
+             */
+            shape: number | null;
         } & {
             [key: string]: unknown;
         };
@@ -7241,7 +7270,7 @@ export interface components {
          *
          *     `at`: ticks of the film where it begins, None: where the song before ends, `overlap` ticks before it (both fade into each other).
          *     `over`: first and last scene it lasts through, instead of `at` and `length`. `trim_start` and `trim_end` in ticks of the file.
-         *     `length`: ticks in the film, None: as long as what is left of the file; a longer one loops it. `points`: a level envelope.
+         *     `length`: ticks in the film, None: as long as what is left of the file; a longer one loops it. `points`: a level envelope. `zone`: it is in a template's.
          */
         Song: {
             /**
@@ -7311,6 +7340,20 @@ export interface components {
              * @default 0
              */
             trim_start: number;
+            /** @default null */
+            zone: components["schemas"]["SongZone"] | null;
+        } & {
+            [key: string]: unknown;
+        };
+        /**
+         * SongZone
+         * @description That a song is in drop zone `zone` of a template, in a `use` of it.
+         */
+        SongZone: {
+            /** Use */
+            use: string;
+            /** Zone */
+            zone: string;
         } & {
             [key: string]: unknown;
         };
@@ -7692,7 +7735,7 @@ export interface components {
          * Template
          * @description What may be changed in scenes that use it. `scenes`: what each of them may come to, by the name it has in the template.
          *
-         *     `origin` None: it is made in this project. `varies`: variations of a stretch that repeats are taken in turn, or by chance.
+         *     `words`: what else it is found by; `moods`: how it feels. `origin` None: it is made in this project. `varies`: variations of a stretch that repeats are taken in turn, or by chance.
          */
         Template: {
             /**
@@ -7710,6 +7753,11 @@ export interface components {
              * @enum {string}
              */
             kind: "treatment" | "opening" | "body" | "closing" | "film";
+            /**
+             * Moods
+             * @default []
+             */
+            moods: ("calm" | "warm" | "lively" | "grand")[];
             /**
              * Name
              * @default
@@ -8559,7 +8607,7 @@ export interface components {
          * @description A drop zone. Zones are numbered from 1 in their order.
          *
          *     `shape`: width / height that suits it best, None any. `least`: pixels that the longer side of a picture should have, `most`: characters of a
-         *     text, 0 any. `fitting`, of a picture of another shape: it fills the zone and keeps its subject, is shown whole, or the zone takes its shape.
+         *     text, 0 any. `played`, of a song: how. `fitting`, of a picture of another shape: it fills the zone and keeps its subject, is shown whole, or the zone takes its shape.
          *     One that is not `required` shows nothing while it is empty, and so do zones `empty` says so of.
          */
         Zone: {
@@ -8597,6 +8645,14 @@ export interface components {
             name: string;
             /** Order */
             order: string;
+            /**
+             * @default {
+             *       "fade_in": 0,
+             *       "fade_out": 1411200000,
+             *       "gain": 0
+             *     }
+             */
+            played: components["schemas"]["Played"];
             /**
              * Required
              * @default true

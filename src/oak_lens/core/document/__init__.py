@@ -44,8 +44,8 @@ from .parsing import dump_document, faults_from, parse_document, parse_json
 from .placing import Placement, Window
 from .properties import Property, known_lanes
 from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
-from .sounds import Beats, LevelPoint, Mix, Song, SoundFile
-from .templates import Dial, DialChoice, DialValue, Origin, SceneRule, Template, TemplateUse, Zone
+from .sounds import Beats, LevelPoint, Mix, Played, Song, SongZone, SoundFile
+from .templates import Dial, DialChoice, DialValue, Mood, Origin, SceneRule, Template, TemplateUse, Zone
 from .texts import Details, OwnDetail, Span, restyled, rewritten, written
 from .views import View, ViewLane, view_lane
 from .wholeness import broken_links
@@ -97,6 +97,9 @@ __all__ = [
     "shared_of",
     "SoundFile",
     "Song",
+    "SongZone",
+    "Played",
+    "Mood",
     "Mix",
     "LevelPoint",
     "Beats",

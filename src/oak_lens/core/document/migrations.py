@@ -225,6 +225,8 @@ STEPS: dict[int, Step] = {
     8: Step(),
     # 9 -> 10: templates, their zones and dials are new.
     9: Step(),
+    # 10 -> 11: scenes of templates for frames of another shape, moods, and zones of songs are new.
+    10: Step(),
 }
 """Version n -> what makes version n + 1 of a record."""
 

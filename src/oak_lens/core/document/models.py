@@ -1,4 +1,4 @@
-"""The document of one project, schema 10. Format: `docs/document-format.md`.
+"""The document of one project, schema 11. Format: `docs/document-format.md`.
 
 `None` where a value may be inherited means "as the look or the project's defaults say".
 """
@@ -20,7 +20,7 @@ from .templates import Template
 from .texts import Details
 from .wholeness import broken_links, wrong_links
 
-SCHEMA_VERSION = 10
+SCHEMA_VERSION = 11
 
 
 def _even(value: int) -> int:
@@ -116,7 +116,7 @@ class OwnFont(Record):
 class Document(Record):
     """A whole project."""
 
-    schema_version: Literal[10] = Field(10, alias="schema")
+    schema_version: Literal[11] = Field(11, alias="schema")
     title: Annotated[str, Field(min_length=1, max_length=200)] = "Untitled film"
     frame: Frame = Frame()
     defaults: Defaults = Defaults()

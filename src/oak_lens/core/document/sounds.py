@@ -62,12 +62,27 @@ class LevelPoint(Record):
     level: Decibels = 0.0
 
 
+class Played(Record):
+    """How a song in a drop zone of a template is heard: over all of its scenes. `fade_in`, `fade_out` in ticks, `gain` in dB."""
+
+    fade_in: FadeTicks = 0
+    fade_out: FadeTicks = 2 * TICKS_PER_SECOND
+    gain: Decibels = 0.0
+
+
+class SongZone(Record):
+    """That a song is in drop zone `zone` of a template, in a `use` of it."""
+
+    use: Id
+    zone: Id
+
+
 class Song(Record):
     """A sound file heard as music.
 
     `at`: ticks of the film where it begins, None: where the song before ends, `overlap` ticks before it (both fade into each other).
     `over`: first and last scene it lasts through, instead of `at` and `length`. `trim_start` and `trim_end` in ticks of the file.
-    `length`: ticks in the film, None: as long as what is left of the file; a longer one loops it. `points`: a level envelope.
+    `length`: ticks in the film, None: as long as what is left of the file; a longer one loops it. `points`: a level envelope. `zone`: it is in a template's.
     """
 
     order: OrderKey
@@ -84,6 +99,7 @@ class Song(Record):
     gain: Decibels = 0.0
     muted: bool = False
     points: dict[IdKey, LevelPoint] = Field(default_factory=dict)
+    zone: SongZone | None = None
 
 
 class Mix(Record):

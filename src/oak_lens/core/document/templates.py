@@ -7,11 +7,13 @@ from pydantic import Field, model_validator
 
 from ..looks.parameters import COLOUR
 from .records import ID_PATTERN, HoldTicks, Id, IdKey, Name, OrderKey, Record
+from .sounds import Played
 
 ZoneTakes = Literal["picture", "clip", "cutout", "logo", "text", "song"]
 Fitting = Literal["fill", "whole", "shape"]
 DialKind = Literal["amount", "colour", "choice", "switch", "text", "face"]
 TemplateKind = Literal["treatment", "opening", "body", "closing", "film"]
+Mood = Literal["calm", "warm", "lively", "grand"]
 
 DialValue = bool | Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)] | Annotated[str, Field(max_length=2000)]
 """What a dial stands at: an amount, `#rrggbb`, the value of a choice, on or off, a text, the id of a family of faces."""
@@ -21,7 +23,7 @@ class Zone(Record):
     """A drop zone. Zones are numbered from 1 in their order.
 
     `shape`: width / height that suits it best, None any. `least`: pixels that the longer side of a picture should have, `most`: characters of a
-    text, 0 any. `fitting`, of a picture of another shape: it fills the zone and keeps its subject, is shown whole, or the zone takes its shape.
+    text, 0 any. `played`, of a song: how. `fitting`, of a picture of another shape: it fills the zone and keeps its subject, is shown whole, or the zone takes its shape.
     One that is not `required` shows nothing while it is empty, and so do zones `empty` says so of.
     """
 
@@ -34,6 +36,7 @@ class Zone(Record):
     required: bool = True
     empty: Literal["placeholder", "nothing"] = "placeholder"
     fitting: Fitting = "fill"
+    played: Played = Played()
     help: Annotated[str, Field(max_length=500)] = ""
 
 
@@ -90,12 +93,14 @@ class Dial(Record):
 class SceneRule(Record):
     """What a scene of a template may come to. `least`, `most`: ticks it stands, None any. One that `repeats` is a variation of the stretch that is
     gone through again and again while there are pictures; one that is `optional` is left out where there are too few for it, and among those that
-    repeat is taken only for what the others leave over."""
+    repeat is taken only for what the others leave over. `shape`: width / height of the frames it is made for, None the template's own: a film takes
+    those of the shape nearest to its frame."""
 
     least: HoldTicks | None = None
     most: HoldTicks | None = None
     repeats: bool = False
     optional: bool = False
+    shape: Annotated[float, Field(ge=0.1, le=10, allow_inf_nan=False)] | None = None
 
     @model_validator(mode="after")
     def _in_order(self) -> "SceneRule":
@@ -115,13 +120,14 @@ class Origin(Record):
 class Template(Record):
     """What may be changed in scenes that use it. `scenes`: what each of them may come to, by the name it has in the template.
 
-    `origin` None: it is made in this project. `varies`: variations of a stretch that repeats are taken in turn, or by chance.
+    `words`: what else it is found by; `moods`: how it feels. `origin` None: it is made in this project. `varies`: variations of a stretch that repeats are taken in turn, or by chance.
     """
 
     name: Name = ""
     kind: TemplateKind = "treatment"
     about: Annotated[str, Field(max_length=2000)] = ""
     words: Annotated[str, Field(max_length=300)] = ""
+    moods: tuple[Mood, ...] = ()
     zones: dict[IdKey, Zone] = Field(default_factory=dict)
     dials: dict[IdKey, Dial] = Field(default_factory=dict)
     scenes: dict[IdKey, SceneRule] = Field(default_factory=dict)

@@ -8,17 +8,18 @@ from .pictures import PictureRecord, picture_records, shown_area
 from .registry import Edit, EditSpec, LayerRef
 from .snapping import SAFE_SHARE, SnapLine, touched_lines
 from .summary import SceneChange, scene_changes
+from .template_frames import in_frame, shapes_of
 
 __all__ = [
     "BUILTIN",
     "CARRIED",
+    "HEAD_FIELDS",
+    "SAFE_SHARE",
     "Change",
     "Edit",
     "EditSpec",
-    "HEAD_FIELDS",
     "LayerRef",
     "PictureRecord",
-    "SAFE_SHARE",
     "SceneChange",
     "SnapLine",
     "apply_edit",
@@ -26,7 +27,7 @@ __all__ = [
     "changed_parts",
     "difference",
     "edit_schema",
-    "shown_area",
+    "in_frame",
     "label_of",
     "parse_change",
     "parse_edit",
@@ -34,5 +35,7 @@ __all__ = [
     "picture_records",
     "present_parts",
     "scene_changes",
+    "shapes_of",
+    "shown_area",
     "touched_lines",
 ]

@@ -10,9 +10,13 @@ from ..document import (
     Document,
     Layer,
     Linkable,
+    Mood,
     PhotoLayer,
+    Played,
     Scene,
     SceneRule,
+    Song,
+    SongZone,
     Template,
     TemplateUse,
     TextLayer,
@@ -29,6 +33,7 @@ from ..templates import fitted, zone_of
 from .links import LinkValues, ValueRef, link_values, value_of, with_own_part
 from .positions import orders_before
 from .registry import Edit, EditSpec, LayerRef, fresh, layer_of, merged, refused, scene_of, with_scenes
+from .sounds import song_of
 from .templates import FreeScenes, free_scenes
 
 Kind = Literal["treatment", "opening", "body", "closing", "film"]
@@ -58,6 +63,9 @@ def make_template(document: Document, edit: MakeTemplate) -> Document:
     document = with_scenes(document, made)
     if not edit.zones:
         return document
+    if edit.kind == "film":
+        for key, song in in_order(document.songs):
+            document = _with_song_zone(document, edit.id, key, song)
     refs = [LayerRef(scene=k, layer=layer) for k in ordered for layer, one in in_order(document.scenes[k].layers) if isinstance(one, PhotoLayer | TextLayer)]
     return _zones_of(document, edit.id, refs) if refs else document
 
@@ -70,13 +78,14 @@ class SetTemplate(Edit):
     kind: Kind | None = None
     about: str | None = Field(None, max_length=2000)
     words: str | None = Field(None, max_length=300)
+    moods: list[Mood] | None = Field(None, max_length=4)
     varies: Literal["turn", "seed"] | None = None
     scenes: dict[Id, dict[str, Any]] = Field(default_factory=dict, max_length=500)
 
 
 def set_template(document: Document, edit: SetTemplate) -> Document:
     template = own_template(document, edit.id)
-    update = {n: getattr(edit, n) for n in ("name", "kind", "about", "words", "varies") if getattr(edit, n) is not None}
+    update = {n: getattr(edit, n) for n in ("name", "kind", "about", "words", "moods", "varies") if getattr(edit, n) is not None}
     rules = dict(template.scenes)
     for key, partial in edit.scenes.items():
         if key not in rules:
@@ -110,6 +119,49 @@ def make_zones(document: Document, edit: MakeZones) -> Document:
     if len(ids) != 1:
         raise refused("edit.two_scenes", "layers", "Zones are made of layers of one template at a time.")
     return _zones_of(document, ids.pop(), edit.layers, edit.zone)
+
+
+class MakeSongZone(Edit):
+    """A song becomes a drop zone of a template that is made here."""
+
+    template: Id
+    song: Id
+
+
+class UnmakeSongZone(MakeSongZone):
+    """A song that is no drop zone any more."""
+
+
+def make_song_zone(document: Document, edit: MakeSongZone) -> Document:
+    """A song becomes a drop zone, heard over all scenes of its template."""
+    own_template(document, edit.template)
+    return _with_song_zone(document, edit.template, edit.song, song_of(document, edit.song))
+
+
+def unmake_song_zone(document: Document, edit: UnmakeSongZone) -> Document:
+    """A song that is no drop zone any more."""
+    own_template(document, edit.template)
+    song = song_of(document, edit.song)
+    return _without_empty(document.model_copy(update={"songs": {**document.songs, edit.song: song.model_copy(update={"zone": None})}}))
+
+
+def _with_song_zone(document: Document, key: str, song_id: str, song: Song) -> Document:
+    template = document.templates[key]
+    uses = {scene.template.use for scene in document.scenes.values() if scene.template and scene.template.template == key}
+    if song.zone is not None or not uses:
+        return document
+    zone_id, order = _place_for_zone(template)
+    name = document.sounds[song.sound].name.rpartition(".")[0] or document.sounds[song.sound].name
+    zone = Zone(order=order, name=name[:300], takes="song", required=False, empty="nothing", played=Played(fade_in=song.fade_in, fade_out=song.fade_out, gain=song.gain))
+    document = _with_template(document, key, template.model_copy(update={"zones": {**template.zones, zone_id: zone}}))
+    held = song.model_copy(update={"zone": SongZone(use=min(uses), zone=zone_id)})
+    return document.model_copy(update={"songs": {**document.songs, song_id: held}})
+
+
+def _place_for_zone(template: Template) -> tuple[str, str]:
+    """(id, order) of a new zone, after all others."""
+    zone = next(f"z{n}" for n in range(1, len(template.zones) + 2) if f"z{n}" not in template.zones)
+    return zone, order_keys_between(max((z.order for z in template.zones.values()), default=None), None, 1)[0]
 
 
 class UnmakeZones(Edit):
@@ -148,8 +200,8 @@ def set_zone(document: Document, edit: SetZone) -> Document:
     zone = _zone(template, edit.template, edit.zone)
     given = edit.model_fields_set - {"template", "zone", "before"}
     update = {n: getattr(edit, n) for n in given if getattr(edit, n) is not None or n == "shape"}
-    if update.get("takes", zone.takes) != zone.takes and "text" in (update["takes"], zone.takes):
-        raise refused("edit.kind", f"templates.{edit.template}.zones.{edit.zone}", "A zone of a text takes texts, one of a picture takes pictures.")
+    if update.get("takes", zone.takes) != zone.takes and {"text", "song"} & {update["takes"], zone.takes}:
+        raise refused("edit.kind", f"templates.{edit.template}.zones.{edit.zone}", "A zone of a text takes texts, one of a song songs, one of a picture pictures.")
     if "before" in edit.model_fields_set:
         others = {k: z for k, z in template.zones.items() if k != edit.zone}
         (update["order"],) = orders_before(others, edit.before, 1)
@@ -283,9 +335,8 @@ def _zones_of(document: Document, key: str, refs: list[LayerRef], given: str | N
             continue
         zone = given or (by_media.get(layer.media) if isinstance(layer, PhotoLayer) else None)
         if zone is None:
-            zone = next(f"z{n}" for n in range(1, len(zones) + 2) if f"z{n}" not in zones)
-            last = max((z.order for z in zones.values()), default=None)
-            zones[zone] = _new_zone(document, ref, layer, order_keys_between(last, None, 1)[0])
+            zone, order = _place_for_zone(template.model_copy(update={"zones": zones}))
+            zones[zone] = _new_zone(document, ref, layer, order)
         if (zones[zone].takes == "text") != isinstance(layer, TextLayer):
             raise refused("edit.kind", ref.path, "A picture and a text cannot share a zone.")
         if isinstance(layer, PhotoLayer):
@@ -349,7 +400,8 @@ def _without_empty(document: Document) -> Document:
     templates = dict(document.templates)
     for key, template in document.templates.items():
         if template.origin is None:
-            shown = {z for s in document.scenes.values() if s.template and s.template.template == key for z in (s.backdrop_zone, *(zone_of(x) for x in s.layers.values()))}
+            heard = {song.zone.zone for song in document.songs.values() if song.zone}
+            shown = heard | {z for s in document.scenes.values() if s.template and s.template.template == key for z in (s.backdrop_zone, *(zone_of(x) for x in s.layers.values()))}
             if kept := {k: z for k, z in template.zones.items() if k in shown}:
                 templates[key] = template.model_copy(update={"zones": kept}) if len(kept) != len(template.zones) else template
             elif template.zones:
@@ -362,6 +414,8 @@ MAKING_EDITS = (
     EditSpec("set_template", "Change a template", SetTemplate, set_template),
     EditSpec("remove_template", "Remove a template", RemoveTemplate, remove_template),
     EditSpec("make_zones", "Make a drop zone", MakeZones, make_zones),
+    EditSpec("make_song_zone", "Make a drop zone of a song", MakeSongZone, make_song_zone),
+    EditSpec("unmake_song_zone", "No drop zone any more", UnmakeSongZone, unmake_song_zone),
     EditSpec("unmake_zones", "No drop zone any more", UnmakeZones, unmake_zones),
     EditSpec("set_zone", "Change a zone", SetZone, set_zone),
     EditSpec("make_dial", "Make a dial", MakeDial, make_dial),

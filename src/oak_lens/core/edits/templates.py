@@ -8,7 +8,6 @@ from pydantic import Field
 from ..document import (
     DialValue,
     Document,
-    Frame,
     Layer,
     Media,
     Origin,
@@ -34,15 +33,17 @@ from ..templates import (
     fill_of,
     filled_scenes,
     filled_zones,
+    handed_on,
     shelved,
     tidied,
     without_clashes,
+    without_zones,
     zone_of,
     zones_in,
 )
 from .positions import orders_before
-from .reframing import reframed
 from .registry import Edit, EditSpec, fresh, has_picture, refused, scene_of, with_scenes
+from .template_frames import in_frame
 
 Key = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 
@@ -82,6 +83,7 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     pictures = [*(media for _, media in shown), *edit.pictures]
     words = [text for k in chosen for text in _words_of(document.scenes[k])]
     casts = cast(content, len(pictures), len(words), edit.seed)
+    uses = {use.use for k in chosen if (use := document.scenes[k].template) is not None}
     document, template = _with_template(document, content, edit.key)
     places = _places(casts, [k for k, _ in shown], chosen)
     made = _made_of(document, content, casts, places, edit, template)
@@ -89,30 +91,14 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     document = _with_resources(document, content)
     document = settled_scenes(with_scenes(document, {**gone, **made}), list(made))
     fills = {key: _fills(document.scenes[key], content, one, pictures, words) for key, one in zip(made, casts, strict=True)}
-    return without_unused(tidied(filled_scenes(document, content.record, fills)))
+    document = handed_on(filled_scenes(document, content.record, fills), uses, content.record, edit.id)
+    return without_unused(tidied(document))
 
 
 def _fills(scene: Scene, content: TemplateContent, one: Cast, pictures: list[str], words: list[str]) -> Fills:
     """What goes into each zone of a scene: nothing into those of pictures that have none; those of texts keep what the template says."""
     given = {z: pictures[i] for z, i in one.pictures.items()} | {z: words[i] for z, i in one.words.items()}
     return {**{z: None for z in zones_in(scene, content.record) if content.record.zones[z].takes in PICTURED}, **given}
-
-
-def in_frame(content: TemplateContent, frame: Frame) -> TemplateContent:
-    """A template in a film's own frame."""
-    if content.document.frame == frame:
-        return content
-    known = (content.key, frame)
-    if known not in _REFRAMED:
-        if len(_REFRAMED) >= MOST_REFRAMED:
-            _REFRAMED.clear()
-        after = content.document.model_copy(update={"frame": frame})
-        _REFRAMED[known] = TemplateContent(reframed(content.document, after), content.id, content.version)
-    return _REFRAMED[known]
-
-
-MOST_REFRAMED = 256
-_REFRAMED: dict[tuple[str, Frame], TemplateContent] = {}
 
 
 def _words_of(scene: Scene) -> list[str]:
@@ -227,6 +213,8 @@ def fill_zones(document: Document, edit: FillZones) -> Document:
             raise refused("edit.no_zone", f"scenes.{edit.scene}", "There is no such zone in this scene's template.")
         if what is not None and template.zones[zone].takes in PICTURED:
             has_picture(document, what)
+        if what is not None and template.zones[zone].takes == "song" and what not in document.sounds:
+            raise refused("edit.no_sound", f"scenes.{edit.scene}", "There is no such sound in this project; it may have been removed.")
     return filled_zones(document, edit.scene, edit.fills)
 
 
@@ -248,10 +236,11 @@ def swap_zones(document: Document, edit: SwapZones) -> Document:
         template = _template_of(document, ref.scene)
         if ref.zone not in template.zones:
             raise refused("edit.no_zone", f"scenes.{ref.scene}", "There is no such zone in this scene's template.")
-        kinds.append("text" if template.zones[ref.zone].takes == "text" else "picture")
+        takes = template.zones[ref.zone].takes
+        kinds.append(takes if takes in ("text", "song") else "picture")
         held.append(fill_of(document, document.scenes[ref.scene], ref.zone))
     if kinds[0] != kinds[1]:
-        raise refused("edit.kind", f"scenes.{edit.second.scene}", "A picture and a text cannot change places.")
+        raise refused("edit.kind", f"scenes.{edit.second.scene}", "Only two pictures, two texts or two songs can change places.")
     document = filled_zones(document, edit.first.scene, {edit.first.zone: held[1]})
     return filled_zones(document, edit.second.scene, {edit.second.zone: held[0]})
 
@@ -303,7 +292,7 @@ def free_scenes(document: Document, edit: FreeScenes) -> Document:
         keeps = document.defaults.hold if scene.hold is None else scene.hold
         update = {"template": None, "backdrop_zone": None, "layers": layers, "links": _without_dials(scene.links)}
         freed[key] = scene.model_copy(update={**update, **({} if hold == keeps else {"hold": hold})})
-    return without_unused(with_scenes(document, freed))
+    return without_unused(without_zones(with_scenes(document, freed)))
 
 
 def without_unused(document: Document) -> Document:

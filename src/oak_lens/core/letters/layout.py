@@ -84,6 +84,14 @@ class Layout:
     overflows: bool = False
 
     @property
+    def written(self) -> tuple[float, float, float, float]:
+        """(left, top, right, bottom) around its lines alone; its box where it has none, or columns."""
+        if not self.lines or self.vertical:
+            return self.box
+        left, right = min(line.left for line in self.lines), max(line.left + line.width for line in self.lines)
+        return left, self.lines[0].baseline - self.lines[0].ascent, right, self.lines[-1].baseline + self.lines[-1].descent
+
+    @property
     def word_count(self) -> int:
         return max((c.word for c in self.clusters), default=-1) + 1
 

@@ -5,6 +5,7 @@ from .clashes import without_clashes
 from .content import TemplateContent, numbered, placeholder_media, zones_in
 from .extraction import extracted
 from .shelf import Shelf, bring_templates, shelved
+from .songs import handed_on, scenes_of_use, song_in, with_song, without_zones
 from .zones import Fills, fill_of, filled_scenes, filled_zones, fitted, placeholder, same_turn, tidied, zone_of
 
 __all__ = [
@@ -20,14 +21,19 @@ __all__ = [
     "filled_scenes",
     "filled_zones",
     "fitted",
+    "handed_on",
     "left_over",
     "numbered",
     "placeholder",
     "placeholder_media",
     "same_turn",
+    "scenes_of_use",
     "shelved",
+    "song_in",
     "tidied",
+    "with_song",
     "without_clashes",
+    "without_zones",
     "zone_of",
     "zones_in",
 ]

@@ -72,6 +72,9 @@ def _part(content: TemplateContent, scene: str) -> _Part:
     template, rule = content.record, content.record.scenes[scene]
     shown = [(z, template.zones[z]) for z in zones_in(content.document.scenes[scene], template)]
     pictured = tuple(z for z, zone in shown if zone.takes in PICTURED)
+    # A logo is no picture like others: it is put in by hand, unless there is nothing else to fill.
+    if any(zone.takes != "logo" for _, zone in content.zones(*PICTURED)):
+        pictured = tuple(z for z in pictured if template.zones[z].takes != "logo")
     least = sum(template.zones[z].required for z in pictured)
     return _Part(scene, pictured, tuple(z for z, zone in shown if zone.takes == "text"), least, rule.repeats, rule.optional)
 

@@ -6,9 +6,10 @@ from typing import Any
 from ..document import Document, Layer, Media, PhotoLayer, Scene, Template, TextLayer, Window, Zone, in_order, order_keys_between, rewritten
 from ..framing import on_subject
 from .content import numbered, placeholder_media
+from .songs import song_in, with_song
 
 Fills = Mapping[str, str | None]
-"""What goes into zones, by id: a picture by its id, words, or (None) nothing."""
+"""What goes into zones, by id: a picture or sound by its id, words, or (None) nothing."""
 
 
 def same_turn(document: Document, scene_id: str) -> list[str]:
@@ -24,7 +25,12 @@ def filled_zones(document: Document, scene_id: str, fills: Fills) -> Document:
     if use is None:
         return document
     turn = same_turn(document, scene_id)
-    return tidied(filled_scenes(document, document.templates[use.template], dict.fromkeys(turn, fills)))
+    template = document.templates[use.template]
+    heard = {z: what for z, what in fills.items() if template.zones[z].takes == "song"}
+    for zone, sound in heard.items():
+        document = with_song(document, use.use, zone, template.zones[zone], sound)
+    seen = {z: what for z, what in fills.items() if z not in heard}
+    return tidied(filled_scenes(document, template, dict.fromkeys(turn, seen))) if seen else document
 
 
 def filled_scenes(document: Document, template: Template, fills: Mapping[str, Fills]) -> Document:
@@ -48,7 +54,10 @@ def zone_of(layer: Layer) -> str | None:
 
 
 def fill_of(document: Document, scene: Scene, zone: str) -> str | None:
-    """What a zone is filled with: a picture's id, words; None where it is empty."""
+    """What a zone is filled with: the id of a picture or sound, words; None where it is empty."""
+    song = None if scene.template is None else song_in(document, scene.template.use, zone)
+    if song is not None:
+        return document.songs[song].sound
     for _, layer in in_order(scene.layers):
         if zone_of(layer) != zone:
             continue

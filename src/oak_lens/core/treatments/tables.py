@@ -4,7 +4,23 @@ from math import atan2, degrees, hypot
 
 from ..looks import Backdrop, Form, Mount, Shadow
 from ..moves.lanes import through
-from .treatment import Part, Shipped, colour, follows, percent, photo, picture_zone, shape, stops, surface_dial, text, text_zone, use
+from .treatment import (
+    SQUARE,
+    UPRIGHT,
+    Part,
+    Shipped,
+    colour,
+    follows,
+    percent,
+    photo,
+    picture_zone,
+    shape,
+    stops,
+    surface_dial,
+    text,
+    text_zone,
+    use,
+)
 
 PRINT = Mount(border=0.02, colour="#f8f4ea", paper="under", paper_strength=0.25)
 LYING = Shadow(opacity=0.5, light_from=320, distance=0.012, softness=0.016, second=True)
@@ -29,23 +45,41 @@ PRINT_DIALS = {
     "lean": percent("Lean", 0.5, help="How far prints lie askew", group="Prints"),
 }
 
+Spot = tuple[float, float, float, float]
+"""Across, down, size and turn."""
+
+
+def _dealt(four: tuple[Spot, Spot, Spot, Spot], two: tuple[Spot, Spot], one: Spot) -> tuple[Part, ...]:
+    """Scenes of four prints, two and one, as they come to lie. Of four, the third is upright and the fourth falls under it."""
+
+    def fallen(zone: str, spot: Spot, delay: float, aspect: float = 1.5):  # type: ignore[no-untyped-def]
+        x, y, size, turn = spot
+        return _print(zone, x, y, size, aspect, turn, delay)
+
+    a, b, c, d = four
+    return (
+        Part({"a": fallen("a", a, 0.2), "b": fallen("b", b, 0.9), "d": fallen("d", d, 2.3), "c": fallen("c", c, 1.6, 0.8)}, TABLE, hold=7, least=4.5, repeats=True, links=SURFACE),
+        Part({"a": fallen("a", two[0], 0.2), "b": fallen("b", two[1], 1.0)}, TABLE, hold=5.5, least=3.5, repeats=True, optional=True, links=SURFACE),
+        Part({"a": fallen("a", one, 0.2)}, TABLE, hold=4.5, least=2.5, repeats=True, optional=True, links=SURFACE),
+    )  # fmt: skip
+
+
 FALLING = Shipped(
     "dealt-prints", "Dealt prints", "Prints fall on a table one after another and come to lie askew", "table fall land pile paper warm lively several",
     {"a": picture_zone("First print"), "b": picture_zone("Second print"), "c": picture_zone("Third print", 0.8), "d": picture_zone("Fourth print", required=False)},
     PRINT_DIALS,
-    (
-        Part({"a": _print("a", -0.26, -0.13, 0.5, 1.5, -7, 0.2), "b": _print("b", 0.2, -0.2, 0.46, 1.5, 5, 0.9), "d": _print("d", -0.17, 0.25, 0.42, 1.5, 4, 2.3),
-              "c": _print("c", 0.2, 0.17, 0.6, 0.8, -4, 1.6)},
-             TABLE, hold=7, least=4.5, repeats=True, links=SURFACE),
-        Part({"a": _print("a", -0.2, 0.0, 0.66, 1.5, -5, 0.2), "b": _print("b", 0.24, 0.06, 0.6, 1.5, 6, 1.0)}, TABLE, hold=5.5, least=3.5, repeats=True, optional=True, links=SURFACE),
-        Part({"a": _print("a", 0.0, 0.0, 0.8, 1.5, -3, 0.2)}, TABLE, hold=4.5, least=2.5, repeats=True, optional=True, links=SURFACE),
-    ),
+    _dealt(((-0.26, -0.13, 0.5, -7), (0.2, -0.2, 0.46, 5), (0.2, 0.17, 0.6, -4), (-0.17, 0.25, 0.42, 4)), ((-0.2, 0.0, 0.66, -5), (0.24, 0.06, 0.6, 6)), (0.0, 0.0, 0.8, -3)),
+    moods=("warm", "lively"),
+    others={
+        SQUARE: _dealt(((-0.2, -0.24, 0.56, -7), (0.22, -0.25, 0.5, 5), (0.22, 0.19, 0.54, -4), (-0.22, 0.21, 0.5, 4)), ((-0.09, -0.2, 0.74, -5), (0.09, 0.2, 0.7, 6)), (0.0, 0.0, 0.86, -3)),
+        UPRIGHT: _dealt(((-0.05, -0.32, 0.8, -7), (0.08, -0.09, 0.76, 5), (0.14, 0.26, 0.66, -4), (-0.16, 0.1, 0.66, 4)), ((-0.02, -0.19, 0.92, -5), (0.02, 0.19, 0.9, 6)), (0.0, 0.0, 0.94, -3)),
+    },
 )  # fmt: skip
 
 CARD = Mount(border=0.026, foot=0.08, colour="#f7f3ea", radius=0.005, paper="under", paper_strength=0.25)
 
 
-def _leaf(zone: str, place: int, of: int, turn: float, last: bool):  # type: ignore[no-untyped-def]
+def _leaf(zone: str, place: int, of: int, turn: float, last: bool, aspect: float, size: float):  # type: ignore[no-untyped-def]
     """A card of a stack: it lies still until its turn comes, then slides off to the left as if by a hand."""
     begins = 0.12 + 0.8 * place / of
     ends = min(begins + 0.62 / of, 1.0)
@@ -54,8 +88,24 @@ def _leaf(zone: str, place: int, of: int, turn: float, last: bool):  # type: ign
         "placement.turn": through((begins, 0.0), (ends, -16.0), ease="in"),
         "placement.z": through((begins, 0.0), ((begins + ends) / 2, 0.06), (ends, 0.1), ease="out"),
     }  # fmt: skip
-    links = {"mount.border": follows("border", 0.004, 0.05), "mount.colour": follows("card"), "placement.turn": follows("untidy", 0.0, turn * 2), "placement.size": follows("size", 0.54, 0.82)}
-    return photo(zone, 0.0, -0.035, 0.68, shape=1.25, turn=turn, mount=CARD, shadow=LYING, lanes=lanes, links=links)
+    links = {"mount.border": follows("border", 0.004, 0.05), "mount.colour": follows("card"), "placement.turn": follows("untidy", 0.0, turn * 2), "placement.size": follows("size", size * 0.8, size * 1.2)}
+    return photo(zone, 0.0, -0.035, size, shape=aspect, turn=turn, mount=CARD, shadow=LYING, lanes=lanes, links=links)
+
+
+def _leafed(aspect: float, size: float) -> tuple[Part, ...]:
+    """Stacks of four cards, two and one."""
+    linen = Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8)
+
+    def stack(*turns: tuple[str, float]):  # type: ignore[no-untyped-def]
+        """Lowest first."""
+        of = len(turns)
+        return {zone: _leaf(zone, of - 1 - n, of, turn, n == 0, aspect, size) for n, (zone, turn) in enumerate(turns)}
+
+    return (
+        Part(stack(("d", 2.5), ("c", -3), ("b", 1.5), ("a", -1)), linen, hold=9, least=5, repeats=True, links=SURFACE),
+        Part(stack(("b", 2), ("a", -1.5)), linen, hold=5, least=3, repeats=True, optional=True, links=SURFACE),
+        Part(stack(("a", -1.5)), linen, hold=3.5, least=2, repeats=True, optional=True, links=SURFACE),
+    )
 
 
 LEAFED = Shipped(
@@ -68,13 +118,9 @@ LEAFED = Shipped(
         "untidy": percent("Untidy", 0.5, help="How far the cards lie askew", group="Cards"),
         "size": percent("Size", 0.5, group="Cards"),
     },
-    (
-        Part({"d": _leaf("d", 3, 4, 2.5, True), "c": _leaf("c", 2, 4, -3, False), "b": _leaf("b", 1, 4, 1.5, False), "a": _leaf("a", 0, 4, -1, False)},
-             Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=9, least=5, repeats=True, links=SURFACE),
-        Part({"b": _leaf("b", 1, 2, 2, True), "a": _leaf("a", 0, 2, -1.5, False)},
-             Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=5, least=3, repeats=True, optional=True, links=SURFACE),
-        Part({"a": _leaf("a", 0, 1, -1.5, True)}, Backdrop(kind="surface", surface="linen", brightness=0.78, saturation=0.8), hold=3.5, least=2, repeats=True, optional=True, links=SURFACE),
-    ),
+    _leafed(1.25, 0.68),
+    moods=("calm", "warm"),
+    others={SQUARE: _leafed(1.1, 0.76), UPRIGHT: _leafed(0.8, 0.82)},
 )  # fmt: skip
 
 PINNED = Mount(border=0.012, colour="#fdfaf2")
@@ -99,7 +145,7 @@ def _stop(n: int) -> dict:  # type: ignore[type-arg]
     x, y, turn = STOPS[n]
     zone = "abcd"[n]
     picture = photo(zone, x, y, 0.36, shape=1.4, turn=turn, z=0.03, mount=PINNED, shadow=LYING, links={"mount.border": follows("border", 0.0, 0.03)})
-    name = text(f"Stop {n + 1}", "expedition", x, y + 0.245, zone=f"name-{zone}", setting={"size": 0.038}, ink={"colour": "#4a3520", "outline": 0.0}, shadow={"opacity": 0.0})
+    name = text(f"Stop {n + 1}", "expedition", x, y + 0.245, zone=f"name-{zone}", setting={"size": 0.038, "wrap": "shrink", "box_width": 0.3, "box_height": 0.06}, ink={"colour": "#4a3520", "outline": 0.0}, shadow={"opacity": 0.0})
     return {f"picture-{n + 1}": picture, f"name-{n + 1}": name}
 
 
@@ -118,6 +164,7 @@ MAPPED = Shipped(
              Backdrop(kind="surface", surface="kraft", brightness=1.02, saturation=0.9, surface_scale=0.8), hold=14, least=8,
              travel=stops(("picture-1", 0.5), ("picture-2", 0.5), ("picture-3", 0.5), ("picture-4", 0.5), stay=1.4, draws_back=0.2), links=SURFACE),
     ),
+    moods=("warm", "lively"),
 )  # fmt: skip
 
 TREATMENTS = (FALLING, LEAFED, MAPPED)

@@ -10,6 +10,8 @@ from ..document import (
     Dial,
     DialChoice,
     Document,
+    Fade,
+    Join,
     Layer,
     PhotoLayer,
     Placement,
@@ -42,6 +44,8 @@ NO_SHADOW = Shadow(opacity=0.0)
 DARK = Backdrop(kind="colour", colour="#14181d")
 AT_HOME = CameraRig()
 FIRST_VIEW = (0.0, 0.0, 1.0)
+SQUARE, UPRIGHT = 1.0, 9 / 16
+"""Shapes of frames, width / height, that treatments may be laid out for besides their own, 16:9."""
 
 
 def seconds(length: float) -> int:
@@ -146,7 +150,7 @@ def sheet(colour: str, opacity: float = 1.0, *, links: Mapping[str, Link] | None
 
 @dataclass(frozen=True)
 class Part:
-    """A scene of a template. `layers`: lowest first, by id; `hold` in seconds; `least`, `most` the same, None any."""
+    """A scene of a template. `layers`: lowest first, by id; `hold` in seconds; `least`, `most` the same, None any; `fade_in`, `fade_out` from and to black, 0 none."""
 
     layers: Mapping[str, Layer]
     backdrop: Backdrop = DARK
@@ -164,11 +168,15 @@ class Part:
     lanes: Mapping[str, AnyLane] = field(default_factory=dict)
     links: Mapping[str, Link] = field(default_factory=dict)
     backdrop_zone: str | None = None
+    join: Join | None = None
+    fade_in: float = 0.0
+    fade_out: float = 0.0
 
 
 @dataclass(frozen=True)
 class Shipped:
-    """A template that ships with Oak Lens. `words`: what else it is found by; `mood`: how it feels."""
+    """A template that ships with Oak Lens. `words`: what else it is found by; `moods`: how it feels. `parts` are its scenes at 16:9, `others` those
+    for frames of other shapes, by width / height; without them what is in the scenes is made smaller as one there."""
 
     id: str
     name: str
@@ -179,23 +187,30 @@ class Shipped:
     parts: tuple[Part, ...]
     kind: str = "treatment"
     varies: str = "turn"
-    version: str = "1.0.0"
+    version: str = "1.1.0"
+    moods: tuple[str, ...] = ()
+    others: Mapping[float, tuple[Part, ...]] = field(default_factory=dict)
+
+    def laid_out(self, shape: float | None) -> tuple[Part, ...]:
+        """Its scenes for frames of a shape, None its own."""
+        return self.parts if shape is None else self.others.get(shape, self.parts)
 
     @cached_property
     def content(self) -> TemplateContent:
         """It as a document: zones and dials in the order in which they are written, every link true."""
-        names = [f"{self.id}-{n + 1}" for n in range(len(self.parts))]
+        named: dict[str, tuple[Part, float | None]] = {f"{self.id}-{n + 1}": (part, None) for n, part in enumerate(self.parts)}
+        named |= {f"{self.id}-{SHAPE_NAMES[shape]}-{n + 1}": (part, shape) for shape, parts in self.others.items() for n, part in enumerate(parts)}
         record = Template.model_validate({
-            "name": self.name, "kind": self.kind, "about": self.about, "words": self.words, "varies": self.varies,
+            "name": self.name, "kind": self.kind, "about": self.about, "words": self.words, "varies": self.varies, "moods": self.moods,
             "zones": _ordered(self.zones), "dials": _ordered(self.dials),
-            "scenes": {n: _rule(p) for n, p in zip(names, self.parts, strict=True)},
+            "scenes": {n: _rule(part, shape) for n, (part, shape) in named.items()},
         })  # fmt: skip
         media = {}
         for number, (key, zone) in enumerate(self.zones.items()):
             if zone.takes not in ("text", "song"):
                 media[f"empty-{key}"] = placeholder_media(number + 1, zone.shape or 1.5, order_keys_between(None, None, len(self.zones))[number], zone.name)
-        orders = order_keys_between(None, None, len(names))
-        scenes = {n: self._scene(n, p, o) for n, p, o in zip(names, self.parts, orders, strict=True)}
+        orders = order_keys_between(None, None, len(named))
+        scenes = {n: self._scene(n, part, order) for (n, (part, _)), order in zip(named.items(), orders, strict=True)}
         document = Document(title=self.name, media=media, templates={self.id: record}, scenes=scenes)
         return TemplateContent(settled(document), self.id, self.version)
 
@@ -210,13 +225,20 @@ class Shipped:
         return Scene(
             order=order, name=part.name or self.name, hold=seconds(part.hold), backdrop=backdrop, backdrop_zone=part.backdrop_zone, camera=part.camera,
             camera_move=part.camera_move, light=part.light, travel=part.travel, shutter=part.shutter, animation=dict(part.lanes), links=dict(part.links),
-            layers=layers, template=TemplateUse(template=self.id, part=name, use=self.id),
+            join=part.join, fade_in=_fade(part.fade_in), fade_out=_fade(part.fade_out), layers=layers, template=TemplateUse(template=self.id, part=name, use=self.id),
         )  # fmt: skip
 
 
-def _rule(part: Part) -> SceneRule:
+SHAPE_NAMES = {SQUARE: "square", UPRIGHT: "upright"}
+
+
+def _fade(length: float) -> Fade | None:
+    return Fade(length=seconds(length)) if length else None
+
+
+def _rule(part: Part, shape: float | None) -> SceneRule:
     least, most = (None if limit is None else seconds(limit) for limit in (part.least, part.most))
-    return SceneRule(least=least, most=most, repeats=part.repeats, optional=part.optional)
+    return SceneRule(least=least, most=most, repeats=part.repeats, optional=part.optional, shape=shape)
 
 
 def _ordered(records: Mapping[str, Any]) -> dict[str, Any]:

@@ -6,11 +6,12 @@ import numpy as np
 
 from ..document import Document, Frame, PhotoLayer, Scene, TextLayer, in_order, order_keys_between, photos_of
 from ..draw import Lettering
-from ..edits.templates import PutOn, in_frame, put_content_on
-from ..evaluate import photo_findings, staged, text_findings, timeline_of
+from ..edits.template_frames import in_frame
+from ..edits.templates import PutOn, put_content_on
+from ..evaluate import bounds_of, photo_findings, staged, text_findings, timeline_of
 from ..framing import fit_of, seen_aspect, shown_subject, shows
 from ..letters import lay_out
-from ..space import map_points
+from ..space import box_corners, map_points
 from ..templates import PICTURED, TemplateContent, cast, filled_zones, left_over, zones_in
 from .trials import Trial
 
@@ -23,7 +24,7 @@ MOST_SOFT = 1.5
 
 @dataclass(frozen=True, slots=True)
 class TrialFinding:
-    """One thing that is wrong: `kind` (soft, cut, unreadable, overflows, empty, left_over); `scene` None: with the whole; `share` of the scene's time
+    """One thing that is wrong: `kind` (soft, cut, unreadable, overflows, covered, beyond, empty, left_over); `scene` None: with the whole; `share` of the scene's time
     at which it is seen."""
 
     kind: str
@@ -71,6 +72,7 @@ def examined(content: TemplateContent, trial: Trial, document: Document) -> list
         found += _empty(document, span.scene, scene)
         found += _cut(document, span.scene, scene)
         found += _small(document, span.scene, span.own_length)
+        found += _crowded(document, span.scene, span.own_length, content)
     for photo in photo_findings(document, timeline, scenes):
         if photo.largest_use > MOST_SOFT and not document.media[_photo(document, photo.scene, photo.layer).media].placeholder:
             name = document.media[_photo(document, photo.scene, photo.layer).media].name
@@ -78,8 +80,67 @@ def examined(content: TemplateContent, trial: Trial, document: Document) -> list
     for text in text_findings(document, timeline, scenes):
         if text.overflows:
             found.append(TrialFinding("overflows", text.scene, 0.7, "A text is larger than its box."))
-    rank = ("left_over", "overflows", "cut", "unreadable", "empty", "soft")
+    rank = ("left_over", "covered", "beyond", "overflows", "cut", "unreadable", "empty", "soft")
     return sorted(found, key=lambda f: rank.index(f.kind))
+
+
+SETTLED = 0.7
+"""Share of a scene's time at which what came in stands and nothing goes yet."""
+
+
+def _crowded(document: Document, key: str, length: int, content: TemplateContent) -> list[TrialFinding]:
+    """Words that lie over a picture or over other words, or reach out of the frame, where they do not in the template's own scene."""
+    own = in_frame(content, content.document.frame).document
+    layers = document.scenes[key].layers.keys()
+    part, scene = max(own.scenes.items(), key=lambda one: (len(layers & one[1].layers.keys()), one[0]))
+    here, there = _words_and_pictures(document, key, length), _words_and_pictures(own, part, scene.hold or length)
+    found = []
+    for name, (words, box) in here.items():
+        if not words or name not in there:
+            continue
+        if _outside(box, document.frame.aspect) and not _outside(there[name][1], own.frame.aspect):
+            found.append(TrialFinding("beyond", key, SETTLED, "A text reaches out of the frame."))
+        for other, (also_words, behind) in here.items():
+            if other != name and other in there and not (also_words and other < name) and _over(box, behind) and not _over(there[name][1], there[other][1]):
+                what = "another text" if also_words else "a picture"
+                found.append(TrialFinding("covered", key, SETTLED, f"A text lies over {what}, which it does not in the template’s own frame."))
+    return found
+
+
+Box = tuple[float, float, float, float]
+
+
+def _words_and_pictures(document: Document, key: str, length: int) -> dict[str, tuple[bool, Box]]:
+    """(whether it is a text, left, top, right and bottom in frame heights) of the texts and framed pictures of a scene, by layer."""
+    found = {}
+    for placed in staged(document, key, round(length * SETTLED), length).layers:
+        layer = placed.layer
+        if layer.hidden or not (isinstance(layer, TextLayer) or (isinstance(layer, PhotoLayer) and layer.window is not None)):
+            continue
+        content = None if placed.standing is None else placed.standing.content
+        if isinstance(content, Lettering):
+            # What is written, not the box that it has room in.
+            corners = map_points(placed.frame_from_plane, box_corners(*lay_out(content.block).written) * content.size)
+            (left, top), (right, bottom) = corners.min(axis=0), corners.max(axis=0)
+        else:
+            left, top, right, bottom = bounds_of(placed)
+        found[placed.layer_id] = (isinstance(layer, TextLayer), (float(left), float(top), float(right), float(bottom)))
+    return found
+
+
+LEAST_OVER = 0.04
+"""Share of a text's area that may lie over something else without a word: letters overhang their boxes a little."""
+
+
+def _over(box: Box, behind: Box) -> bool:
+    width = min(box[2], behind[2]) - max(box[0], behind[0])
+    height = min(box[3], behind[3]) - max(box[1], behind[1])
+    area = max((box[2] - box[0]) * (box[3] - box[1]), 1e-9)
+    return width > 0 and height > 0 and width * height > LEAST_OVER * area
+
+
+def _outside(box: Box, aspect: float) -> bool:
+    return box[0] < -aspect / 2 or box[2] > aspect / 2 or box[1] < -0.5 or box[3] > 0.5
 
 
 def _photo(document: Document, scene: str, layer: str) -> PhotoLayer:
