@@ -19,7 +19,7 @@ from ..core.layouts import BUILTIN as LAYOUTS
 from ..core.letters import FAMILIES, Block, Choice, Family, Run, lay_out
 from ..core.looks import SHIPPED_LOOKS, SURFACES, Ink, Panel, Setting
 from ..core.paint import Painter
-from ..core.templates import PICTURED
+from ..core.templates import filled_in_order
 from ..core.time import ticks
 from ..core.titles import BUILTIN as TITLES
 from ..core.treatments import BUILTIN as TEMPLATES
@@ -161,7 +161,7 @@ def write_template_film(path: Path, document: Document, painter: Painter, ids: l
 def template_scene(document: Document, ids: list[str], number: int) -> tuple[str, Document, str, int]:
     """(name, document, its first scene, ticks of that) of a shipped template with pictures in all of its first scene's zones."""
     content = TEMPLATES[number].content
-    count = len(content.zones(*PICTURED))
+    count = len(filled_in_order(content))
     pictures = [ids[(3 * number + n) % len(ids)] for n in range(count)]
     shown = apply_edits(document, parse_edits([{"edit": "put_on", "key": content.key, "id": "t", "pictures": pictures}]))
     return content.record.name, shown, "t-1", timeline_of(shown).spans[0].own_length

@@ -10,11 +10,11 @@ from tempfile import TemporaryDirectory
 from typing import IO
 
 from ..core.document import Document, in_order
-from ..core.edits import in_frame
+from ..core.edits import in_frame, shapes_of
 from ..core.errors import Fault, InvalidFont, InvalidPicture, LimitReached, NotFound
 from ..core.evaluate import scene_at
 from ..core.paint import ByteCache, Painter
-from ..core.templates import PICTURED, TemplateContent, extracted, zones_in
+from ..core.templates import PICTURED, TemplateContent, extracted, filled_in_order, zones_in
 from ..core.treatments import ShippedShelf
 from ..media.fonts import checked_font
 from ..media.intake import media_facts
@@ -33,7 +33,7 @@ POSTER_PX = 960
 @dataclass(frozen=True, slots=True)
 class TemplateFacts:
     """A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures that it asks for; `scenes`:
-    how many it has; `repeats`: whether it takes any number of pictures; `length`: ticks its scenes stand; `kept`: the id it is kept by, empty for
+    how many it has; `repeats`: whether it takes any number of pictures; `length`: ticks its scenes stand; `moods`: how it feels; `frames`: width / height of the frames that it has scenes for, its own first; `kept`: the id it is kept by, empty for
     one that ships; `source`: `shipped`, `made`, `opened`."""
 
     key: str
@@ -51,6 +51,9 @@ class TemplateFacts:
     repeats: bool
     length: int
     shapes: tuple[float, ...]
+    moods: tuple[str, ...] = ()
+    songs: int = 0
+    frames: tuple[float, ...] = ()
     kept: str = ""
     source: str = "shipped"
     favourite: bool = False
@@ -58,9 +61,10 @@ class TemplateFacts:
 
 def facts_of(content: TemplateContent) -> TemplateFacts:
     """What the library shows of a template."""
-    content, key = in_frame(content, content.document.frame), content.key
+    key, frames = content.key, tuple(shapes_of(content))
+    content = in_frame(content, content.document.frame)
     record, first = content.record, content.parts[0][1]
-    zones = content.zones(*PICTURED)
+    zones = filled_in_order(content)
     shown = [z for z in zones_in(first, record) if record.zones[z].takes in PICTURED]
     return TemplateFacts(
         key=key,
@@ -78,6 +82,9 @@ def facts_of(content: TemplateContent) -> TemplateFacts:
         repeats=record.kind == "treatment" or any(rule.repeats for rule in record.scenes.values()),
         length=sum(scene.hold or 0 for _, scene in content.parts),
         shapes=tuple(record.zones[z].shape or 1.5 for z in shown),
+        moods=record.moods,
+        songs=len(content.zones("song")),
+        frames=frames,
     )
 
 
@@ -92,7 +99,7 @@ class Templates:
         """The newest version of each that they have, then those that ship."""
         liked, own = self._store.favourites(who), dict[str, TemplateFacts]()
         for kept in self._store.listed(who):
-            facts = TemplateFacts(**{**kept.facts, "shapes": tuple(kept.facts["shapes"]), "kept": kept.id, "source": kept.source})
+            facts = TemplateFacts(**{**kept.facts, **{k: tuple(kept.facts[k]) for k in ("shapes", "moods", "frames") if k in kept.facts}, "kept": kept.id, "source": kept.source})
             if kept.template not in own or _newer(facts.version, own[kept.template].version):
                 own[kept.template] = facts
         return [replace(f, favourite=f.id in liked) for f in (*own.values(), *self._shipping)]

@@ -124,6 +124,8 @@ EDITS = {
     "set_template": some("set_template", id=st.just("mine"), name=st.text(max_size=9), scenes=st.just({}) | st.just({"s-tall": {"repeats": True}})),
     "remove_template": some("remove_template", id=st.just("mine")),
     "make_zones": some("make_zones", layers=layers),
+    "make_song_zone": st.just({"edit": "make_song_zone", "template": "mine", "song": "song"}),
+    "unmake_song_zone": st.just({"edit": "unmake_song_zone", "template": "mine", "song": "song"}),
     "unmake_zones": some("unmake_zones", layers=layers),
     "set_zone": some("set_zone", template=st.just("mine"), zone=st.sampled_from(["z1", "z2"]), required=st.booleans(), fitting=st.sampled_from(["fill", "whole", "shape"])),
     "make_dial": some("make_dial", template=st.just("mine"), id=fresh | st.just("d"), values=values.map(lambda p: [{"scene": "s-tall", "layer": "photo", "property": p}])),

@@ -4,7 +4,7 @@ from typing import Any
 
 import pytest
 
-from oak_lens.core.document import Document, dump_document, parse_document, photos_of
+from oak_lens.core.document import Document, dump_document, in_order, parse_document, photos_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
 from oak_lens.core.evaluate import scene_at
@@ -147,3 +147,40 @@ def test_a_template_in_making_is_changed_and_removed_and_others_are_not() -> Non
         made(document, {"edit": "make_zones", "layers": [{"scene": S, "layer": "t"}], "zone": "z1"})
     with pytest.raises(InvalidEdit):
         made(document, {"edit": "set_template", "id": "mine", "scenes": {S: {"least": ticks(9), "most": ticks(2)}}})
+
+
+SOUND = {"name": "Evening.wav", "file": "evening.wav", "sha256": "5" * 64, "length": ticks(90)}
+
+
+def test_a_song_is_a_zone_it_is_kept_without_and_heard_over_all_scenes_of_a_use(shelf: Any) -> None:
+    document = made(
+        film(),
+        {"edit": "add_sounds", "sounds": [{"id": "evening", **SOUND}]},
+        {"edit": "set_songs", "ids": ["evening"], "song": {"fade_out": ticks(4), "gain": -3.0}},
+        {"edit": "make_song_zone", "template": "mine", "song": "evening"},
+    )
+    content = extracted(document, "mine", "mine-for-good")
+    zone = next(k for k, z in content.record.zones.items() if z.takes == "song")
+    assert not content.document.songs and content.record.zones[zone].name == "Evening"
+    shelf(content)
+    elsewhere = made(
+        made_document(),
+        {"edit": "add_sounds", "sounds": [{"id": "morning", **SOUND, "sha256": "6" * 64}], "as_songs": False},
+        {"edit": "put_on", "key": content.key, "id": "u", "pictures": ["wide", "tall", "square", "small"]},
+    )
+    of_use = [k for k, s in in_order(elsewhere.scenes) if s.template]
+    filled = made(elsewhere, {"edit": "fill_zones", "scene": of_use[0], "fills": {zone: "morning"}})
+    (song,) = filled.songs.values()
+    assert (song.sound, song.fade_out, song.gain, song.over) == ("morning", ticks(4), -3.0, (of_use[0], of_use[-1]))
+    # The same template put on again with one picture more takes the song along; freed, it is a song like any.
+    again = made(filled, {"edit": "put_on", "key": content.key, "id": "v", "scenes": of_use, "pictures": ["panorama"]})
+    of_use = [k for k, s in in_order(again.scenes) if s.template]
+    (song,) = again.songs.values()
+    assert song.zone is not None and song.zone.use == "v" and song.over == (of_use[0], of_use[-1])
+    freed = made(again, {"edit": "free_scenes", "scenes": of_use})
+    assert [s.zone for s in freed.songs.values()] == [None]
+    assert not made(filled, {"edit": "fill_zones", "scene": of_use[0], "fills": {zone: None}}).songs
+    with pytest.raises(InvalidEdit, match="no such sound"):
+        made(elsewhere, {"edit": "fill_zones", "scene": of_use[0], "fills": {zone: "nothing"}})
+    off = made(document, {"edit": "unmake_song_zone", "template": "mine", "song": "evening"})
+    assert zone not in off.templates["mine"].zones and off.songs["evening"].zone is None

@@ -42,7 +42,7 @@ def test_every_shipped_template_reads_again_and_has_what_it_says(shipped: Shippe
         own = in_frame(content, Frame(width=round(540 * shape) * 2, height=1080))
         zones = {z for k, scene in own.parts for z in zones_in(scene, own.record)}
         driven = {link.id for s in own.document.scenes.values() for owner in (s, *s.layers.values()) for link in owner.links.values()}
-        assert zones == set(own.record.zones) and driven == set(own.record.dials), f"no zone and no dial without its deed, at {shape:.2f}"
+        assert zones == {k for k, z in own.record.zones.items() if z.takes != "song"} and driven == set(own.record.dials), f"no zone and no dial without its deed, at {shape:.2f}"
 
 
 @EACH

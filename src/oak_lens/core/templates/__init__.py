@@ -1,6 +1,6 @@
 """Templates as they are kept and put to use: their content, where it comes from, which pictures go where."""
 
-from .casting import PICTURED, Cast, cast, left_over
+from .casting import PICTURED, Cast, cast, filled_in_order, left_over
 from .clashes import without_clashes
 from .content import TemplateContent, numbered, placeholder_media, zones_in
 from .extraction import extracted
@@ -18,6 +18,7 @@ __all__ = [
     "cast",
     "extracted",
     "fill_of",
+    "filled_in_order",
     "filled_scenes",
     "filled_zones",
     "fitted",

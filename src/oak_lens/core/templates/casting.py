@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..document import Template
+from ..document import Template, Zone
 from .content import TemplateContent, zones_in
 
 PICTURED = ("picture", "clip", "cutout", "logo")
@@ -20,6 +20,12 @@ class Cast:
     round: int = 0
     pictures: dict[str, int] = field(default_factory=dict)
     words: dict[str, int] = field(default_factory=dict)
+
+
+def filled_in_order(content: TemplateContent) -> list[tuple[str, Zone]]:
+    """The zones that pictures go into by themselves. A logo is no picture like others: it is put in by hand, unless there is nothing else to fill."""
+    pictured = content.zones(*PICTURED)
+    return [(k, zone) for k, zone in pictured if zone.takes != "logo"] or pictured
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,9 +78,7 @@ def _part(content: TemplateContent, scene: str) -> _Part:
     template, rule = content.record, content.record.scenes[scene]
     shown = [(z, template.zones[z]) for z in zones_in(content.document.scenes[scene], template)]
     pictured = tuple(z for z, zone in shown if zone.takes in PICTURED)
-    # A logo is no picture like others: it is put in by hand, unless there is nothing else to fill.
-    if any(zone.takes != "logo" for _, zone in content.zones(*PICTURED)):
-        pictured = tuple(z for z in pictured if template.zones[z].takes != "logo")
+    pictured = tuple(z for z in pictured if z in dict(filled_in_order(content)))
     least = sum(template.zones[z].required for z in pictured)
     return _Part(scene, pictured, tuple(z for z, zone in shown if zone.takes == "text"), least, rule.repeats, rule.optional)
 

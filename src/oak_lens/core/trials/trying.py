@@ -12,7 +12,7 @@ from ..evaluate import bounds_of, photo_findings, staged, text_findings, timelin
 from ..framing import fit_of, seen_aspect, shown_subject, shows
 from ..letters import lay_out
 from ..space import box_corners, map_points
-from ..templates import PICTURED, TemplateContent, cast, filled_zones, left_over, zones_in
+from ..templates import PICTURED, TemplateContent, cast, filled_in_order, filled_zones, left_over, zones_in
 from .trials import Trial
 
 USE = "tried"
@@ -52,7 +52,7 @@ def tried(content: TemplateContent, trial: Trial) -> Document:
 
 def pictures_in(content: TemplateContent, trial: Trial) -> int:
     """How many pictures a trial puts into a template."""
-    return len(content.zones(*PICTURED)) if trial.count is None else trial.count
+    return len(filled_in_order(content)) if trial.count is None else trial.count
 
 
 EXAMINED = 6
