@@ -354,6 +354,12 @@ class FrameQuery(BaseModel):
     key: str = ""
 
 
+class ShareQuery(BaseModel):
+    """A moment of a scene, as a share of its time on screen."""
+
+    share: float = Field(0.5, ge=0.0, le=1.0)
+
+
 class MomentQuery(BaseModel):
     """A moment of a scene, as a share of its time on screen; `width` in pixels."""
 
@@ -495,7 +501,8 @@ class ExportList(Answer):
 
 class TemplateFactsModel(Answer):
     """A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
-    many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene.
+    many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene, `frames`
+    of the frames it has scenes for.
     `kept`: the id it is kept by, empty for one that ships."""
 
     key: str
@@ -513,6 +520,9 @@ class TemplateFactsModel(Answer):
     repeats: bool
     length: float
     shapes: list[float]
+    moods: list[str]
+    songs: int
+    frames: list[float]
     kept: str
     source: Literal["shipped", "made", "opened"]
     favourite: bool
@@ -520,6 +530,53 @@ class TemplateFactsModel(Answer):
 
 class TemplateList(Answer):
     templates: list[TemplateFactsModel]
+
+
+class OutlineModel(Answer):
+    """Corners of a layer with its mount, in fractions of the frame from its top left; `container`: the scene or shared group that lists it."""
+
+    container: str
+    layer: str
+    corners: list[tuple[float, float]]
+
+
+class OutlineList(Answer):
+    outlines: list[OutlineModel]
+
+
+class TemplateUsedModel(Answer):
+    """That a project uses a version of a template, by record `record` of its document."""
+
+    project: str
+    title: str
+    record: str
+    template: str
+    version: str
+
+
+class TemplatesUsed(Answer):
+    used: list[TemplateUsedModel]
+
+
+class OfferModel(Answer):
+    """A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`."""
+
+    record: str
+    template: str
+    name: str
+    version: str
+    newest: str
+    key: str
+
+
+class OfferList(Answer):
+    offers: list[OfferModel]
+
+
+class TakenEverywhere(Answer):
+    """In how many films."""
+
+    films: int
 
 
 class SavedTemplate(Request):
@@ -534,6 +591,10 @@ class Liked(Request):
 
 class KeptTemplatePath(BaseModel):
     kept: str
+
+
+class TemplateKeyPath(BaseModel):
+    key: str = Field(pattern=r"^[0-9a-f]{64}$")
 
 
 class TemplateIdPath(BaseModel):

@@ -13,7 +13,7 @@ from ..core.time import seconds
 from ..services.findings import changed_marks, scene_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
-from ..services.watching import join_moment, scene_moment
+from ..services.watching import join_moment, outlines, scene_moment
 from . import blueprints
 from . import models as m
 from .state import services, who
@@ -199,6 +199,16 @@ def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-unty
     if path.scene not in document.scenes:
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
     return image(services().watching.end(document, timeline_of(document), path.scene, query.which, query.width))
+
+
+@blueprint.get("/projects/<project>/scenes/<scene>/outlines", responses={200: m.OutlineList, 404: m.Faults})
+def scene_outlines(path: m.ScenePath, query: m.ShareQuery):  # type: ignore[no-untyped-def]
+    """Where the layers of a scene stand after a share of its time, lowest first."""
+    _, document = services().projects.read(who(), path.project)
+    if path.scene not in document.scenes:
+        raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
+    found = outlines(document, timeline_of(document), path.scene, query.share)
+    return m.OutlineList(outlines=[m.OutlineModel(container=o.container, layer=o.layer, corners=list(o.corners)) for o in found]).model_dump(mode="json")
 
 
 @blueprint.post("/projects/<project>/tried-frame", responses={200: None, 404: m.Faults, 409: m.Faults, 422: m.Faults})

@@ -40,6 +40,12 @@ def template_file(path: m.KeptTemplatePath):  # type: ignore[no-untyped-def]
     return send_file(file, mimetype="application/zip", as_attachment=True, download_name=name, conditional=True)
 
 
+@blueprint.get("/templates/<key>/poster", responses={200: None, 404: m.Faults})
+def template_poster(path: m.TemplateKeyPath):  # type: ignore[no-untyped-def]
+    """What a template looks like while its zones are empty."""
+    return Response(services().templates.poster(who(), path.key), mimetype="image/jpeg", headers={"Cache-Control": "private, max-age=31536000, immutable"})
+
+
 @blueprint.delete("/templates/<kept>", responses={204: None, 404: m.Faults})
 def remove_template(path: m.KeptTemplatePath):  # type: ignore[no-untyped-def]
     """Out of the library; films that use it stay as they are."""
@@ -51,6 +57,24 @@ def remove_template(path: m.KeptTemplatePath):  # type: ignore[no-untyped-def]
 def like_template(path: m.TemplateIdPath, body: m.Liked):  # type: ignore[no-untyped-def]
     services().templates.like(who(), path.template, body.on)
     return "", 204
+
+
+@blueprint.get("/templates/used", responses={200: m.TemplatesUsed})
+def list_used_templates():  # type: ignore[no-untyped-def]
+    """Which of one's projects use which templates."""
+    return m.TemplatesUsed(used=[m.TemplateUsedModel(**asdict(used)) for used in services().template_versions.used(who())]).model_dump(mode="json")
+
+
+@blueprint.get("/projects/<project>/templates/offers", responses={200: m.OfferList, 404: m.Faults})
+def list_offers(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+    """Newer versions of templates that a film uses."""
+    return m.OfferList(offers=[m.OfferModel(**asdict(offer)) for offer in services().template_versions.offered(who(), path.project)]).model_dump(mode="json")
+
+
+@blueprint.post("/templates/<template>/everywhere", responses={200: m.TakenEverywhere, 404: m.Faults, 409: m.Faults})
+def take_everywhere(path: m.TemplateIdPath):  # type: ignore[no-untyped-def]
+    """The newest version of a template into every film that uses an older one; undone in each of them by itself."""
+    return m.TakenEverywhere(films=services().template_versions.take_everywhere(who(), path.template)).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/templates/<template>/trials", responses={200: m.TrialList, 404: m.Faults})

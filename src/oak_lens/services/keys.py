@@ -1,6 +1,7 @@
 """Keys of all that is kept as blobs."""
 
 from ..core.delivery.segments import CODING_VERSION
+from ..core.templates import DRAWING
 
 
 def original(sha256: str) -> str:
@@ -61,6 +62,11 @@ def film(export: str, file_name: str) -> str:
 def template(key: str) -> str:
     """A template's file, by the key of what is in it."""
     return f"templates/{key[:2]}/{key}.oaktemplate"
+
+
+def template_poster(key: str) -> str:
+    """What a template looks like, by its key and how that is drawn."""
+    return f"templates/{key[:2]}/{key}-{CODING_VERSION}-{DRAWING}.jpg"
 
 
 def font(sha256: str) -> str:

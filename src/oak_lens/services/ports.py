@@ -93,7 +93,22 @@ class OpenProject(Protocol):
     def set_deleted(self, deleted: bool) -> None: ...
 
 
+@dataclass(frozen=True, slots=True)
+class TemplateUsed:
+    """That a project uses version `version` of template `template` of a library: by record `record` of its document."""
+
+    project: str
+    title: str
+    record: str
+    template: str
+    version: str
+
+
 class ProjectStore(Protocol):
+    def templates_used(self, owner: str) -> list[TemplateUsed]:
+        """By projects not deleted, last changed first."""
+        ...
+
     def heads(self, owner: str) -> list[ProjectHead]:
         """Projects not deleted, last changed first."""
         ...

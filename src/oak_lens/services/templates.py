@@ -7,7 +7,9 @@ from datetime import UTC, datetime
 from functools import cached_property
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import IO
+from typing import IO, Any
+
+import numpy as np
 
 from ..core.document import Document, in_order
 from ..core.edits import in_frame, shapes_of
@@ -28,6 +30,8 @@ from .ports import KeptTemplate, MediaState, MediaStore, TemplateStore
 
 MOST_TEMPLATES = 1000
 POSTER_PX = 960
+SETTLED = 0.7
+"""Share of a scene's time at which what came in stands."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,8 +103,9 @@ class Templates:
         """The newest version of each that they have, then those that ship."""
         liked, own = self._store.favourites(who), dict[str, TemplateFacts]()
         for kept in self._store.listed(who):
-            facts = TemplateFacts(**{**kept.facts, **{k: tuple(kept.facts[k]) for k in ("shapes", "moods", "frames") if k in kept.facts}, "kept": kept.id, "source": kept.source})
-            if kept.template not in own or _newer(facts.version, own[kept.template].version):
+            lists: dict[str, tuple[Any, ...]] = {k: tuple(kept.facts[k]) for k in ("shapes", "moods", "frames") if k in kept.facts}
+            facts = TemplateFacts(**{**kept.facts, **lists, "kept": kept.id, "source": kept.source})
+            if kept.template not in own or newer(facts.version, own[kept.template].version):
                 own[kept.template] = facts
         return [replace(f, favourite=f.id in liked) for f in (*own.values(), *self._shipping)]
 
@@ -205,14 +210,29 @@ class Templates:
         else:
             self._media.request_preparation(part.sha256)
 
+    def poster(self, who: str, key: str) -> bytes:
+        """What one of their templates looks like, its zones empty, as JPEG. Raises NotFound."""
+        if key not in {facts.key for facts in self.listed(who)}:
+            raise NotFound([Fault("template.not_found", "", "There is no such template in your library.")])
+        kept = keys.template_poster(key)
+        if not self._blobs.has(kept):
+            content = self._shipped.content(key) or self._content(key)
+            with self._blobs.writing(kept, durable=False) as path:
+                path.write_bytes(self._poster(content))
+        return self._blobs.local(kept).read_bytes()
+
     def _poster(self, content: TemplateContent) -> bytes:
+        """A moment of its scene; of several, four that show how it goes on, two and two."""
         self._placeholders.bring(content.document)
-        scene, record = content.parts[0]
-        length = record.hold or 1
-        document = content.document
+        document = in_frame(content, content.document.frame).document
         painter = Painter(pyramids_of(self._media, ByteCache(1 << 26)), 1 << 26)
-        height = max(2, round(POSTER_PX / document.frame.aspect))
-        return jpeg(painter.paint(scene_at(document, scene, round(length * 0.7), length), POSTER_PX, height))
+        scenes = [k for k, _ in in_order(document.scenes)]
+        shown = scenes[:1] if len(scenes) < 4 else [scenes[0], scenes[1], scenes[len(scenes) // 2], scenes[-1]]
+        width = POSTER_PX if len(shown) == 1 else POSTER_PX // 2
+        height = max(2, round(width / document.frame.aspect))
+        lengths = [document.scenes[k].hold or 1 for k in shown]
+        frames = [painter.paint(scene_at(document, k, round(length * SETTLED), length), width, height) for k, length in zip(shown, lengths, strict=True)]
+        return jpeg(frames[0] if len(frames) == 1 else np.vstack((np.hstack(frames[:2]), np.hstack(frames[2:]))))
 
     def _original(self, sha256: str) -> Path:
         return self._file(keys.original(sha256))
@@ -231,7 +251,8 @@ def _numbers(version: str) -> tuple[int, ...]:
     return tuple(int(n) for n in version.split("."))
 
 
-def _newer(version: str, than: str) -> bool:
+def newer(version: str, than: str) -> bool:
+    """Whether a version comes after another."""
     return _numbers(version) > _numbers(than)
 
 

@@ -116,6 +116,13 @@ def scene_moment(document: Document, timeline: Timeline, scene: str, which: str,
     return scene_at(document, scene, span.own(span.hold_start), span.own_length)
 
 
+def outlines(document: Document, timeline: Timeline, scene: str, share: float) -> list[LayerGeometry]:
+    """Where the layers of a scene stand after a share of its time."""
+    span = timeline.span_of(scene)
+    assert span is not None
+    return layer_geometry(staged(document, scene, round(share * span.own_length), span.own_length))
+
+
 def join_moment(document: Document, timeline: Timeline, scene: str, leaving: bool, share: float) -> Picturing:
     """The film after a share of the time of the join into a scene, or (`leaving`) out of it; a cut shows what lies around it."""
     span = timeline.span_of(scene)

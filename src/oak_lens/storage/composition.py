@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from ..services.projects import Projects
     from ..services.sign_ins import SignIns
     from ..services.sounds import Sounds
+    from ..services.template_versions import TemplateVersions
     from ..services.templates import Templates
     from ..services.trying import Trying
     from ..services.watching import Watching
@@ -73,6 +74,13 @@ class Services:
         from .templates import PostgresTemplates
 
         return Templates(PostgresTemplates(self.engine, self.blobs), self.media, self.placeholders, SHELF)
+
+    @cached_property
+    def template_versions(self) -> "TemplateVersions":
+        from ..services.template_versions import TemplateVersions
+        from .projects import PostgresProjects
+
+        return TemplateVersions(PostgresProjects(self.engine), self.projects, self.templates)
 
     @cached_property
     def pictures(self) -> "Pictures":

@@ -19,7 +19,7 @@ from ..core.document.migrations import Around, migrated_change, migrated_head, m
 from ..core.edits import HEAD_FIELDS, Change, changed_parts, parse_change
 from ..core.errors import Fault, InvalidDocument, NotFound, OakError
 from ..core.evaluate import timeline_of
-from ..services.ports import EditEntry, ProjectHead, VersionHead
+from ..services.ports import EditEntry, ProjectHead, TemplateUsed, VersionHead
 from .tables import EditRow, MediaRow, Project, RevisionRow, SceneRow, VersionRow, now
 
 REMEMBERED = 8
@@ -56,6 +56,13 @@ class PostgresProjects:
     def __init__(self, engine: Engine):
         self._engine = engine
         self._memory = DocumentMemory()
+
+    def templates_used(self, owner: str) -> list[TemplateUsed]:
+        listed = select(Project.id, Project.title, Project.head["templates"]).where(Project.owner == owner, col(Project.deleted).is_(None))  # type: ignore[call-overload]
+        with Session(self._engine) as session:
+            rows = session.exec(listed.order_by(col(Project.updated).desc(), col(Project.id))).all()
+        origins = [(project, title, k, t["origin"]) for project, title, templates in rows for k, t in sorted((templates or {}).items()) if t.get("origin")]
+        return [TemplateUsed(project, title, record, origin["id"], origin["version"]) for project, title, record, origin in origins]
 
     def heads(self, owner: str) -> list[ProjectHead]:
         listed = select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())

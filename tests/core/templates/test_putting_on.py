@@ -199,3 +199,33 @@ def test_layers_that_go_elsewhere_take_no_zone_along() -> None:
     copied = made(document, {"edit": "duplicate_layers", "copies": [{"scene": "u-1", "layer": layer, "to": "s-wide", "copy_id": "c"}]})
     copy: Any = copied.scenes["s-wide"].layers["c"]
     assert copy.zone is None and not copy.links and isinstance(copied.scenes["s-wide"], Scene)
+
+
+FILM = next(s for s in BUILTIN if s.id == "evening-table")
+
+
+@given(st.sampled_from([s for s in BUILTIN if s.kind in ("film", "treatment")]), st.lists(st.sampled_from(list(SHAPES)), max_size=9), st.lists(st.lists(st.sampled_from(list(SHAPES)), min_size=1, max_size=7), min_size=1, max_size=3))
+def test_pictures_poured_into_a_film_are_all_in_it_and_nothing_else_changes(shipped: Shipped, begun: list[str], poured: list[list[str]]) -> None:
+    document = put(shipped, pictures=begun, dials={})
+    before = {k: s for k, s in document.scenes.items() if not s.template}
+    in_film = sorted(shown(document))
+    for number, names in enumerate(poured):
+        document = made(document, {"edit": "pour_pictures", "pictures": names, "id": f"more-{number}"})
+        in_film = sorted([*in_film, *names])
+        assert sorted(shown(document)) == in_film
+    assert {k: s for k, s in document.scenes.items() if not s.template} == before
+    assert parse_document(dump_document(document)) == document
+    used = [s for _, s in in_order(document.scenes) if s.template]
+    assert len({s.template.use for s in used if s.template}) == 1
+    if shipped.kind == "film":
+        assert used[0].name == "Opening" and used[-1].name == "Closing"
+
+
+def test_a_film_is_begun_empty_and_pictures_find_their_places() -> None:
+    empty = put(FILM, Document(), pictures=[])
+    assert [s.name for _, s in in_order(empty.scenes)] == ["Opening", "Pictures", "Closing"]
+    with pytest.raises(InvalidEdit, match="No scene"):
+        made(made_document(), {"edit": "pour_pictures", "pictures": ["wide"], "id": "m"})
+    quoted = put(next(s for s in BUILTIN if s.id == "wall-text"), pictures=["wide"])
+    with pytest.raises(InvalidEdit, match="find no place"):
+        made(quoted, {"edit": "pour_pictures", "pictures": ["wide", "tall"], "id": "m"})

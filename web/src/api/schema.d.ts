@@ -483,6 +483,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/scenes/{scene}/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the layers of a scene stand after a share of its time, lowest first. */
+        get: operations["projects_scene_outlines_projects__project__scenes__scene__outlines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/sound": {
         parameters: {
             query?: never;
@@ -561,6 +578,23 @@ export interface paths {
         put?: never;
         /** What was made in a project goes into the library, as the next version of what it became before. */
         post: operations["templates_save_template_projects__project__templates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/templates/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Newer versions of templates that a film uses. */
+        get: operations["templates_list_offers_projects__project__templates_offers_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -784,6 +818,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates/used": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which of one's projects use which templates. */
+        get: operations["templates_list_used_templates_templates_used_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates/{kept}": {
         parameters: {
             query?: never;
@@ -811,6 +862,40 @@ export interface paths {
         get: operations["templates_template_file_templates__kept__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{key}/poster": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a template looks like while its zones are empty. */
+        get: operations["templates_template_poster_templates__key__poster_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{template}/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The newest version of a template into every film that uses an older one; undone in each of them by itself. */
+        post: operations["templates_take_everywhere_templates__template__everywhere_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2740,7 +2825,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"] | components["schemas"]["MakeTemplateGiven"] | components["schemas"]["SetTemplateGiven"] | components["schemas"]["RemoveTemplateGiven"] | components["schemas"]["MakeZonesGiven"] | components["schemas"]["UnmakeZonesGiven"] | components["schemas"]["SetZoneGiven"] | components["schemas"]["MakeDialGiven"] | components["schemas"]["DriveValuesGiven"] | components["schemas"]["SetDialGiven"] | components["schemas"]["RemoveDialGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"] | components["schemas"]["MakeTemplateGiven"] | components["schemas"]["SetTemplateGiven"] | components["schemas"]["RemoveTemplateGiven"] | components["schemas"]["MakeZonesGiven"] | components["schemas"]["MakeSongZoneGiven"] | components["schemas"]["UnmakeSongZoneGiven"] | components["schemas"]["UnmakeZonesGiven"] | components["schemas"]["SetZoneGiven"] | components["schemas"]["MakeDialGiven"] | components["schemas"]["DriveValuesGiven"] | components["schemas"]["SetDialGiven"] | components["schemas"]["RemoveDialGiven"] | components["schemas"]["PourPicturesGiven"] | components["schemas"]["TakeVersionGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -4247,6 +4332,18 @@ export interface components {
             values: components["schemas"]["ValueRefGiven"][];
         };
         /**
+         * MakeSongZone
+         * @description A song becomes a drop zone of a template that is made here.
+         */
+        MakeSongZoneGiven: {
+            /** @constant */
+            edit: "make_song_zone";
+            /** Song */
+            song: string;
+            /** Template */
+            template: string;
+        };
+        /**
          * MakeTemplate
          * @description Scenes become template `id`, which is made in this project: what they are is what others put on. `zones`: every photo and text of theirs is a
          *     drop zone at first, one that is seen in several places a single zone.
@@ -4920,6 +5017,29 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** OfferList */
+        OfferList: {
+            /** Offers */
+            offers: components["schemas"]["OfferModel"][];
+        };
+        /**
+         * OfferModel
+         * @description A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`.
+         */
+        OfferModel: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Newest */
+            newest: string;
+            /** Record */
+            record: string;
+            /** Template */
+            template: string;
+            /** Version */
+            version: string;
+        };
         /**
          * Origin
          * @description Where a template came from: which (`id`), which `version` of it, and the SHA-256 of what is in it.
@@ -4933,6 +5053,26 @@ export interface components {
             version: string;
         } & {
             [key: string]: unknown;
+        };
+        /** OutlineList */
+        OutlineList: {
+            /** Outlines */
+            outlines: components["schemas"]["OutlineModel"][];
+        };
+        /**
+         * OutlineModel
+         * @description Corners of a layer with its mount, in fractions of the frame from its top left; `container`: the scene or shared group that lists it.
+         */
+        OutlineModel: {
+            /** Container */
+            container: string;
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            /** Layer */
+            layer: string;
         };
         /**
          * OwnDetail
@@ -5641,6 +5781,22 @@ export interface components {
             scene: string | null;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * PourPictures
+         * @description Pictures go into the empty zones of a template's scenes, in the order of the film; those that find none get scenes more of the stretch that
+         *     repeats, before what ends the film. `use`: of which use of a template, None that with the most empty zones, or else scenes. `id` names the new
+         *     scenes, with a number behind it.
+         */
+        PourPicturesGiven: {
+            /** @constant */
+            edit: "pour_pictures";
+            /** Id */
+            id: string;
+            /** Pictures */
+            pictures: string[];
+            /** Use */
+            use?: string | null;
         };
         /**
          * ProjectAnswer
@@ -6369,7 +6525,7 @@ export interface components {
         /**
          * SetFrame
          * @description What is not given stays. Layouts are made anew for another shape; what fills the frame fills it still, with subjects in view, and
-         *     what stood wholly in it still does.
+         *     what stood wholly in it still does. Scenes of templates are laid out as those do it for that shape.
          *
          *     `filling` of photos whose fit is found by their shape: `keep` those that filled the frame filling it, where that does not cut what they
          *     are about, or let the fit be found `anew`.
@@ -6793,6 +6949,8 @@ export interface components {
             id: string;
             /** Kind */
             kind?: ("treatment" | "opening" | "body" | "closing" | "film") | null;
+            /** Moods */
+            moods?: ("calm" | "warm" | "lively" | "grand")[] | null;
             /** Name */
             name?: string | null;
             /** Scenes */
@@ -7722,6 +7880,27 @@ export interface components {
             second: components["schemas"]["ZoneRefGiven"];
         };
         /**
+         * TakeVersion
+         * @description Takes over another version of a template that the film uses, `key` of the library: all its scenes are made by that one from now on. Their
+         *     place, name, length and joins, what is in zones, where dials stand and whatever else was changed by hand stay.
+         */
+        TakeVersionGiven: {
+            /** @constant */
+            edit: "take_version";
+            /** Key */
+            key: string;
+            /** Template */
+            template: string;
+        };
+        /**
+         * TakenEverywhere
+         * @description In how many films.
+         */
+        TakenEverywhere: {
+            /** Films */
+            films: number;
+        };
+        /**
          * Target
          * @description A layer, or (layer None) a scene's camera.
          */
@@ -7790,7 +7969,8 @@ export interface components {
         /**
          * TemplateFactsModel
          * @description A template as it stands in the library. `pictures`, `texts`: how many zones it has of them; `required`: pictures it asks for; `scenes`: how
-         *     many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene.
+         *     many it has; `repeats`: whether it takes any number of pictures; `length` in seconds; `shapes`: width / height of the zones of its first scene, `frames`
+         *     of the frames it has scenes for.
          *     `kept`: the id it is kept by, empty for one that ships.
          */
         TemplateFactsModel: {
@@ -7800,6 +7980,8 @@ export interface components {
             dials: number;
             /** Favourite */
             favourite: boolean;
+            /** Frames */
+            frames: number[];
             /** Id */
             id: string;
             /** Kept */
@@ -7810,6 +7992,8 @@ export interface components {
             kind: string;
             /** Length */
             length: number;
+            /** Moods */
+            moods: string[];
             /** Name */
             name: string;
             /** Pictures */
@@ -7822,6 +8006,8 @@ export interface components {
             scenes: number;
             /** Shapes */
             shapes: number[];
+            /** Songs */
+            songs: number;
             /**
              * Source
              * @enum {string}
@@ -7863,6 +8049,27 @@ export interface components {
             use: string;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * TemplateUsedModel
+         * @description That a project uses a version of a template, by record `record` of its document.
+         */
+        TemplateUsedModel: {
+            /** Project */
+            project: string;
+            /** Record */
+            record: string;
+            /** Template */
+            template: string;
+            /** Title */
+            title: string;
+            /** Version */
+            version: string;
+        };
+        /** TemplatesUsed */
+        TemplatesUsed: {
+            /** Used */
+            used: components["schemas"]["TemplateUsedModel"][];
         };
         /**
          * TextFindingModel
@@ -8295,6 +8502,18 @@ export interface components {
             edit: "unlink_move";
             /** To */
             to: components["schemas"]["TargetGiven"][];
+        };
+        /**
+         * UnmakeSongZone
+         * @description A song that is no drop zone any more.
+         */
+        UnmakeSongZoneGiven: {
+            /** @constant */
+            edit: "unmake_song_zone";
+            /** Song */
+            song: string;
+            /** Template */
+            template: string;
         };
         /**
          * UnmakeZones
@@ -10013,6 +10232,49 @@ export interface operations {
             };
         };
     };
+    projects_scene_outlines_projects__project__scenes__scene__outlines_get: {
+        parameters: {
+            query?: {
+                share?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+                scene: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     sounds_sound_projects__project__sound_get: {
         parameters: {
             query?: {
@@ -10214,6 +10476,46 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_list_offers_projects__project__templates_offers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10831,6 +11133,35 @@ export interface operations {
             };
         };
     };
+    templates_list_used_templates_templates_used_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplatesUsed"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     templates_remove_template_templates__kept__delete: {
         parameters: {
             query?: never;
@@ -10889,6 +11220,93 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_template_poster_templates__key__poster_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    templates_take_everywhere_templates__template__everywhere_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                template: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenEverywhere"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

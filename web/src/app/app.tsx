@@ -61,6 +61,7 @@ export function App() {
           <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
           <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
           <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />
+          <Route path="/projects/:id/workshop" element={<ProjectShell place="workshop" />} />
           <Route path="*" element={<ProjectsPage />} />
         </Routes>
       </Suspense>

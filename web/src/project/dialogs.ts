@@ -14,6 +14,7 @@ export type DialogName =
   | 'layout'
   | 'library'
   | 'trying'
+  | 'renewal'
   | 'times'
   | 'join'
   | 'move'

@@ -1,10 +1,10 @@
 import { useProject } from './project'
 
 /** Where one is in a project. */
-export type Place = 'desk' | 'contact-sheet' | 'sound'
+export type Place = 'desk' | 'contact-sheet' | 'sound' | 'workshop'
 
 /** The place that an address is of. */
-export const placeAt = (path: string): Place => (path.endsWith('/contact-sheet') ? 'contact-sheet' : path.endsWith('/sound') ? 'sound' : 'desk')
+export const placeAt = (path: string): Place => (['contact-sheet', 'sound', 'workshop'] as const).find((place) => path.endsWith(`/${place}`)) ?? 'desk'
 
 /** A place's address. */
 export const placeAddress = (project: string, place: Place): string => `/projects/${project}${place === 'desk' ? '' : `/${place}`}`

@@ -15,8 +15,10 @@ from .pasting import PASTE_EDITS
 from .paths import PATH_EDITS
 from .pictures import PICTURE_EDITS
 from .placing import PLACING_EDITS
+from .pouring import POURING_EDITS
 from .recording import RECORDING_EDITS
 from .registry import registry
+from .renewing import RENEWING_EDITS
 from .scenes import SCENE_EDITS
 from .song_drags import SONG_DRAG_EDITS
 from .sounds import SOUND_EDITS
@@ -53,4 +55,6 @@ BUILTIN = registry(
     *TIMING_EDITS,
     *TEMPLATE_EDITS,
     *MAKING_EDITS,
+    *POURING_EDITS,
+    *RENEWING_EDITS,
 )

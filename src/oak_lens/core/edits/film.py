@@ -9,6 +9,7 @@ from ..document.records import HoldTicks, Ticks
 from ..evaluate import timeline_of
 from .reframing import reframed
 from .registry import Edit, EditSpec, merged, refused
+from .renewing import for_frame
 
 
 class SetTitle(Edit):
@@ -21,7 +22,7 @@ def set_title(document: Document, edit: SetTitle) -> Document:
 
 class SetFrame(Edit):
     """What is not given stays. Layouts are made anew for another shape; what fills the frame fills it still, with subjects in view, and
-    what stood wholly in it still does.
+    what stood wholly in it still does. Scenes of templates are laid out as those do it for that shape.
 
     `filling` of photos whose fit is found by their shape: `keep` those that filled the frame filling it, where that does not cut what they
     are about, or let the fit be found `anew`.
@@ -35,7 +36,7 @@ class SetFrame(Edit):
 
 def set_frame(document: Document, edit: SetFrame) -> Document:
     frame = merged(document.frame, edit.model_dump(exclude_none=True, exclude={"filling"}), "frame")
-    return reframed(document, document.model_copy(update={"frame": frame}), edit.filling == "keep")
+    return for_frame(document, reframed(document, document.model_copy(update={"frame": frame}), edit.filling == "keep"))
 
 
 class SetDefaults(Edit):

@@ -193,6 +193,13 @@ def _with_resources(document: Document, content: TemplateContent) -> Document:
     return document.model_copy(update={**update, "media": media})
 
 
+def made_by(document: Document, content: TemplateContent, uses: Mapping[str, TemplateUse], fills: Mapping[str, Fills]) -> Document:
+    """The document with scenes as a template that it knows makes them by itself, with what is said in their zones."""
+    made = {k: content.document.scenes[use.part].model_copy(update={"template": use}) for k, use in uses.items()}
+    document = with_scenes(_with_resources(document, content), made)
+    return filled_scenes(settled_scenes(document, list(made)), content.record, {k: fills.get(k, {}) for k in made})
+
+
 def settled_scenes(document: Document, scenes: list[str]) -> Document:
     """The document with what follows dials in these scenes as those stand."""
     alone = document.model_copy(update={"scenes": {k: document.scenes[k] for k in scenes}})

@@ -1,14 +1,15 @@
 """Templates as they are kept and put to use: their content, where it comes from, which pictures go where."""
 
-from .casting import PICTURED, Cast, cast, filled_in_order, left_over
+from .casting import PICTURED, Cast, cast, cast_more, filled_in_order, left_over
 from .clashes import without_clashes
-from .content import TemplateContent, numbered, placeholder_media, zones_in
+from .content import DRAWING, TemplateContent, numbered, placeholder_media, zones_in
 from .extraction import extracted
 from .shelf import Shelf, bring_templates, shelved
 from .songs import handed_on, scenes_of_use, song_in, with_song, without_zones
 from .zones import Fills, fill_of, filled_scenes, filled_zones, fitted, placeholder, same_turn, tidied, zone_of
 
 __all__ = [
+    "DRAWING",
     "PICTURED",
     "Cast",
     "Fills",
@@ -16,6 +17,7 @@ __all__ = [
     "TemplateContent",
     "bring_templates",
     "cast",
+    "cast_more",
     "extracted",
     "fill_of",
     "filled_in_order",

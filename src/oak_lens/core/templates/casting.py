@@ -42,9 +42,7 @@ def cast(content: TemplateContent, pictures: int, words: int = 0, seed: int = 1)
     """The scenes that so many pictures and texts come to, in order. A template in which nothing repeats and that is a treatment repeats as a
     whole; with no pictures it comes once, empty."""
     parts = [_part(content, k) for k, _ in content.parts]
-    stretch = [p for p in parts if p.repeats]
-    if not stretch and content.record.kind == "treatment":
-        stretch = [p for p in parts if p.pictures] or parts
+    stretch = _stretch(parts, content.record)
     first = next((i for i, p in enumerate(parts) if p in stretch), len(parts))
     head, tail = parts[:first], [p for p in parts[first:] if p not in stretch]
     # Those at the end have theirs before the stretch has any; those that come once and find none are left out where they may be.
@@ -66,6 +64,30 @@ def cast(content: TemplateContent, pictures: int, words: int = 0, seed: int = 1)
         own = {z: taken[z] if taken[z] < rest else taken[z] - rest + at for z in part.pictures if z in taken}
         made.append(Cast(part.id, 0, own, given[len(ahead) + len(body) + number]))
     return tuple(made)
+
+
+def cast_more(content: TemplateContent, pictures: int, made: int = 0, seed: int = 1) -> tuple[Cast, ...]:
+    """The scenes of the stretch that repeats that so many pictures more come to, where it was gone through `made` times already; none where
+    nothing repeats."""
+    stretch = _stretch([_part(content, k) for k, _ in content.parts], content.record)
+    able = [p for p in stretch if p.pictures]
+    if not able or pictures <= 0:
+        return ()
+    usual = [p for p in able if not p.optional] or able
+    turned = [p for p in stretch if p not in usual] + usual[made % len(usual) :] + usual[: made % len(usual)]
+    found, at = [], 0
+    for number, (part, count) in enumerate(_turns(turned, pictures, content.record, seed)):
+        found.append(Cast(part.id, made + number + 1, {z: at + i for i, z in enumerate(part.pictures[:count])}))
+        at += count
+    return tuple(found)
+
+
+def _stretch(parts: Sequence[_Part], template: Template) -> list[_Part]:
+    """The scenes that repeat: those that say so, or all of a treatment that have pictures."""
+    stretch = [p for p in parts if p.repeats]
+    if not stretch and template.kind == "treatment":
+        stretch = [p for p in parts if p.pictures] or list(parts)
+    return stretch
 
 
 def left_over(casts: Sequence[Cast], pictures: int) -> list[int]:

@@ -11,6 +11,7 @@ import { motionCommands } from '@/features/motion'
 import { sceneCommands } from '@/features/run-sheet'
 import { soundCommands } from '@/features/sound'
 import { templateCommands } from '@/features/templates'
+import { workshopCommands } from '@/features/workshop'
 import { type Command, firstChosen, possibleOf, somePhoto, someScene } from '@/project/command'
 import { type DialogName, openDialog } from '@/project/dialogs'
 import { goTo, goToProjects, type Place } from '@/project/places'
@@ -35,6 +36,7 @@ const COMMON: Command[] = [
   way('contact-sheet', 'Go to the contact sheet', 'pictures photos import'),
   way('desk', 'Go to the desk', 'run sheet easel'),
   way('sound', 'Go to the sound', 'music songs levels'),
+  way('workshop', 'Go to the workshop', 'templates drop zones dials make'),
   { id: 'projects', label: 'All projects', words: 'home open another', run: goToProjects },
   { id: 'title', label: 'Rename the project', words: 'title name', run: intoField('project-title') },
   { id: 'scene-name', label: 'Rename the scene', words: 'title name', place: 'desk', possible: someScene, run: intoField('scene-name') },
@@ -62,6 +64,7 @@ export const listed = (place: Place): Command[] =>
       ...lookCommands(),
       ...layoutCommands(),
       ...templateCommands(),
+      ...workshopCommands(),
       ...motionCommands(),
       ...keyCommands(),
       ...joinCommands(),

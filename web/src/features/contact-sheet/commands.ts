@@ -3,7 +3,7 @@ import { treatPictures } from '@/features/templates'
 import type { Command } from '@/project/command'
 import { edit } from '@/project/connection'
 import { goTo } from '@/project/places'
-import { ownPictures } from '@/project/project'
+import { newId, ownPictures } from '@/project/project'
 import { now } from '@/project/session'
 import { askForFiles } from '@/ui/files'
 import { say } from '@/ui/notices'
@@ -143,6 +143,20 @@ export const INTO_FILM: Command = {
   },
 }
 
+/** The same into the film's template: its empty zones first, then as many scenes more as they take. */
+export const POUR: Command = {
+  id: 'pour-pictures',
+  label: 'Fill the film’s template with the chosen pictures (or all unused ones)',
+  short: 'Into the template',
+  words: 'drop zones empty pour',
+  at,
+  possible: () => chosen().length + listedNow().unused.length > 0 && Object.values(now().document.scenes ?? {}).some((s) => s.template),
+  run: () => {
+    const pictures = chosen().length ? chosen() : listedNow().unused
+    void edit({ edit: 'pour_pictures', pictures, id: newId() }).then((done) => told(done ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'} in the template.` : null))
+  },
+}
+
 export const REMOVE: Command = {
   id: 'remove-pictures',
   label: 'Remove the chosen pictures',
@@ -205,6 +219,7 @@ export const pictureCommands = (): Command[] => [
   TRIM,
   TOGETHER,
   TREAT,
+  POUR,
   INTO_FILM,
   REMOVE,
   ...[...MORE, ...ORDERS].filter((c) => c !== 'rule'),

@@ -25,7 +25,7 @@ export function ContactSheet() {
   const { chosen, open, trimming, listing, wanted } = useShowing()
   const { asList } = listing
   const [over, setOver] = useState(false)
-  const { all, pictures, order, uses, unused, states, waiting, missing } = useListed(listing)
+  const { all, pictures, order, uses, places, unused, states, waiting, missing } = useListed(listing)
   const coming = sending.filter((f) => f.state !== 'refused')
   const present = chosen.filter((c) => order.includes(c))
 
@@ -97,6 +97,7 @@ export function ContactSheet() {
             chosen={present}
             states={states}
             uses={uses}
+            places={places}
             asList={asList}
             movable={movable}
             onClick={click}

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { client, type Doc, settled } from '@/api/client'
 import { fits } from '@/features/pictures'
+import { inOrder } from '@/project/ordering'
 import { ownPictures, useProject } from '@/project/project'
 import { useSending } from './sending'
 import { type Listing, useShowing } from './showing'
@@ -14,6 +15,20 @@ export function usesOf({ scenes, groups }: Pick<Doc, 'scenes' | 'groups'>): Reco
   for (const container of [...Object.values(scenes ?? {}), ...Object.values(groups ?? {})])
     for (const layer of Object.values(container.layers ?? {})) if (layer.kind === 'photo') count[layer.media] = (count[layer.media] ?? 0) + 1
   return count
+}
+
+/** Where in the film each picture is seen first, in words: its scene, and in a scene of a template its drop zone. */
+export function placesOf({ scenes, templates }: Pick<Doc, 'scenes' | 'templates'>): Record<string, string> {
+  const places: Record<string, string> = {}
+  inOrder(scenes).forEach(([, scene], n) => {
+    const zones = inOrder(templates?.[scene.template?.template ?? '']?.zones).map(([k]) => k)
+    for (const [, layer] of inOrder(scene.layers)) {
+      if (layer.kind !== 'photo' || places[layer.media]) continue
+      const zone = layer.zone ? zones.indexOf(layer.zone) + 1 : 0
+      places[layer.media] = zone ? `in scene ${n + 1}, zone ${zone}` : `in scene ${n + 1}`
+    }
+  })
+  return places
 }
 
 const listed = (media: Doc['media'], uses: Record<string, number>, { words, shown }: Listing) =>
@@ -38,6 +53,8 @@ export function useListed(listing: Listing) {
   const uses = useMemo(() => usesOf({ scenes, groups }), [scenes, groups])
   const all = useMemo(() => ownPictures(media), [media])
   const pictures = useMemo(() => listed(media, uses, listing), [media, uses, listing])
+  const templates = useProject((s) => s.document.templates)
+  const places = useMemo(() => placesOf({ scenes, templates }), [scenes, templates])
   const order = useMemo(() => pictures.map(([key]) => key), [pictures])
   const unused = useMemo(() => order.filter((key) => !uses[key]), [order, uses])
   const { data: state } = useQuery({
@@ -54,5 +71,5 @@ export function useListed(listing: Listing) {
   const states = useMemo(() => Object.fromEntries((state?.pictures ?? []).map((p) => [p.sha256, p])), [state])
   const waiting = (state?.pictures ?? []).filter((p) => p.state === 'waiting').length
   const missing = all.filter(([, m]) => states[m.sha256]?.state === 'missing')
-  return { all, pictures, order, uses, unused, states, waiting, missing }
+  return { all, pictures, order, uses, places, unused, states, waiting, missing }
 }

@@ -4,7 +4,10 @@ import { editIn } from '@/project/connection'
 import { newId, useProject } from '@/project/project'
 import { say } from '@/ui/notices'
 
-export type Sending = { id: string; file: File; name: string; share: number; state: 'waiting' | 'sending' | 'refused'; message: string; picture: string | null; intoFilm: boolean }
+export type Sending = { id: string; file: File; name: string; share: number; state: 'waiting' | 'sending' | 'refused'; message: string; picture: string | null; into: Into }
+
+/** What is made of pictures as they arrive: nothing, a scene of each, or what the film's template makes of them. */
+export type Into = null | 'scenes' | 'template'
 
 /** Files on their way to the server, and those it refused. */
 export const useSending = create<{ files: Sending[]; stop: (() => void) | null }>()(() => ({ files: [], stop: null }))
@@ -34,9 +37,9 @@ export const forgetRefused = () => leave(refused().map((f) => f.id))
 export function sendRefusedAgain(): void {
   const again = refused()
   forgetRefused()
-  for (const intoFilm of [false, true]) {
-    const files = again.filter((f) => f.intoFilm === intoFilm).map((f) => f.file)
-    if (files.length) void sendAll(files, { intoFilm })
+  for (const into of [null, 'scenes', 'template'] as const) {
+    const files = again.filter((f) => f.into === into).map((f) => f.file)
+    if (files.length) void sendAll(files, into)
   }
 }
 
@@ -70,10 +73,9 @@ async function sent(project: string, entry: { id: string; file: File }, signal: 
 }
 
 /**
- * Sends files and adds them to the contact sheet in the order given; refused ones stay listed with the reason. `intoFilm` also
- * makes a scene of each.
+ * Sends files and adds them to the contact sheet in the order given, and into the film; refused ones stay listed with the reason.
  */
-export async function sendAll(files: File[], options: { intoFilm?: boolean } = {}): Promise<void> {
+export async function sendAll(files: File[], into: Into = null): Promise<void> {
   const project = useProject.getState().id
   const control = new AbortController()
   const waiting = files.map((file) => ({ id: newId(), file }))
@@ -83,7 +85,7 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
       ...waiting.map(({ id, file }) => ({
         id,
         file,
-        intoFilm: Boolean(options.intoFilm),
+        into,
         name: file.name,
         share: 0,
         state: 'waiting' as const,
@@ -111,9 +113,10 @@ export async function sendAll(files: File[], options: { intoFilm?: boolean } = {
     if (!ready.length || (!all && ready.length < TOGETHER && end < results.length)) return
     added = end
     const pictures = ready.map(({ id, record }) => ({ ...record, id }))
+    const pour: Edit = { edit: 'pour_pictures', pictures: ready.map(({ id }) => id), id: newId() }
     const scenes: Edit = { edit: 'add_scenes', scenes: ready.map(({ id }) => ({ id: newId(), media: id })) }
     let message = 'It arrived, but could not be put on the contact sheet.'
-    const kept = await editIn(project, { edit: 'add_pictures', pictures }, ...(options.intoFilm ? [scenes] : [])).catch((error: Error) => {
+    const kept = await editIn(project, { edit: 'add_pictures', pictures }, ...(into === 'scenes' ? [scenes] : into === 'template' ? [pour] : [])).catch((error: Error) => {
       message = error.message
       return false
     })

@@ -31,6 +31,8 @@ type Props = {
   chosen: string[]
   states: Record<string, MediaState>
   uses: Record<string, number>
+  /** Where each is seen first. */
+  places: Record<string, string>
   asList: boolean
   /** Whether a drag may change the order: not while only some pictures are listed. */
   movable: boolean
@@ -42,7 +44,7 @@ type Props = {
 }
 
 /** The pictures as tiles or lines; only those in sight exist, so that hundreds stay fluid. Several are dragged at once. */
-export function Sheet({ project, wanted, pictures, chosen, states, uses, asList, movable, onClick, onOpen, onMove, children }: Props) {
+export function Sheet({ project, wanted, pictures, chosen, states, uses, places, asList, movable, onClick, onOpen, onMove, children }: Props) {
   const list = useRef<HTMLUListElement>(null)
   const [view, setView] = useState({ width: 800, from: 0, to: 30 })
   const [drag, setDrag] = useState<{ ids: string[]; gap: number; x: number; y: number } | null>(null)
@@ -144,6 +146,7 @@ export function Sheet({ project, wanted, pictures, chosen, states, uses, asList,
                 project={project}
                 state={states[media.sha256]}
                 uses={uses[id] ?? 0}
+                place={places[id] ?? 'in the film'}
                 chosen={chosen.includes(id)}
                 tabbable={id === (chosen.at(-1) ?? pictures[0]?.[0])}
                 asList={asList}
@@ -178,9 +181,9 @@ function InsertionPlace({ grid, gap, rows, across }: { grid: Grid; gap: number; 
   )
 }
 
-type TileProps = { id: string; media: Media; project: string; state?: MediaState; uses: number; chosen: boolean; tabbable: boolean; asList: boolean; handlers: Record<string, unknown> }
+type TileProps = { id: string; media: Media; project: string; state?: MediaState; uses: number; place: string; chosen: boolean; tabbable: boolean; asList: boolean; handlers: Record<string, unknown> }
 
-function Tile({ id, media, project, state, uses, chosen, tabbable, asList, handlers }: TileProps) {
+function Tile({ id, media, project, state, uses, place, chosen, tabbable, asList, handlers }: TileProps) {
   const bad = state?.state === 'failed' || state?.state === 'missing'
   const note = bad ? (
     <span className="font-semibold text-rowan" title={state.message}>
@@ -221,7 +224,7 @@ function Tile({ id, media, project, state, uses, chosen, tabbable, asList, handl
       <span className={`flex items-center gap-1 text-[12px] ${uses ? 'text-lichen' : 'text-soft'}`}>
         {uses ? (
           <>
-            <Check size={13} /> {uses > 1 ? `in ${uses} scenes` : 'in the film'}
+            <Check size={13} /> {uses > 1 ? `in ${uses} scenes` : place}
           </>
         ) : (
           'not used'

@@ -1,9 +1,10 @@
-import { Film, FolderPlus, Grid3x3, ImagePlus, List } from 'lucide-react'
+import { Film, FolderPlus, Grid3x3, ImagePlus, LayoutTemplate, List } from 'lucide-react'
 import { menuOf } from '@/project/command'
+import { useProject } from '@/project/project'
 import { Button, IconButton } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Menu } from '@/ui/menu'
-import { ADD_FOLDER, ADD_PICTURES, INTO_FILM, ORDERS, SHOWN } from './commands'
+import { ADD_FOLDER, ADD_PICTURES, INTO_FILM, ORDERS, POUR, SHOWN } from './commands'
 import { type Listing, listAs } from './showing'
 
 type Props = {
@@ -16,6 +17,7 @@ type Props = {
 
 /** Adding pictures, finding and ordering them, putting them into the film. */
 export function UpperBar({ listing, count, chosen, some }: Props) {
+  const treated = useProject((s) => Object.values(s.document.scenes ?? {}).some((scene) => scene.template))
   return (
     <div className="flex items-center gap-2 border-b hairline px-5 py-2.5">
       <h1 className="mr-2 font-heading text-lg font-semibold">Contact sheet</h1>
@@ -38,6 +40,11 @@ export function UpperBar({ listing, count, chosen, some }: Props) {
         {listing.asList ? <Grid3x3 size={16} /> : <List size={16} />}
       </IconButton>
       <span className="min-w-0 flex-1" />
+      {treated && (
+        <Button disabled={!some} title="Empty drop zones are filled, then scenes added for as many as there are" onClick={POUR.run}>
+          <LayoutTemplate size={15} /> {POUR.short}
+        </Button>
+      )}
       <Button kind="strong" disabled={!some} title={some ? undefined : 'Every picture is in the film. Choose some to put them in once more.'} onClick={INTO_FILM.run}>
         <Film size={15} /> {chosen ? `Put ${chosen} into the film` : 'Put all unused into the film'}
       </Button>

@@ -4,12 +4,12 @@ import { useShallow } from 'zustand/react/shallow'
 import { catalogue } from '@/project/catalogue'
 import { useProject } from '@/project/project'
 import { Menu } from '@/ui/menu'
-import { linksOf, sourceName, templateOf, type ValueOwner } from './values'
+import { isMeasured, linksOf, sourceName, templateOf, type ValueOwner } from './values'
 
 export type { ValueOwner } from './values'
 
 /** The name of a value, which is also the way to what it follows. Null where it cannot follow anything. */
-export type Links = (id: string, label: string, value: number | string | null) => ReactNode
+export type Links = (id: string, label: string, value: number | string | boolean | null) => ReactNode
 
 /** Links of one part (`mount`, `camera`…) of layers, scenes, a look or the defaults. */
 export function useLinks(owners: ValueOwner[], part: string): Links {
@@ -23,6 +23,8 @@ export function useLinks(owners: ValueOwner[], part: string): Links {
     const links = all.map((own) => own?.[name])
     const first = links[0]
     const same = first && links.every((l) => l?.source === first.source && l.id === first.id) ? first : null
+    // A choice, a switch or a face follows dials and nothing else: there is something to say of it while a template is made.
+    if (!isMeasured(name) && !links.some(Boolean) && (!template || template.origin)) return null
     const said = same ? `${label} follows ${sourceName({ looks, fields }, same, template)}` : links.some(Boolean) ? `${label}: some follow something` : `${label}: what it follows`
     return (
       <Menu

@@ -17,6 +17,9 @@ export function declared(name: string): { label: string; parameter: Parameter } 
   return parameter && { label: found ? `${found.label} ${parameter.label.toLowerCase()}` : parameter.label, parameter }
 }
 
+/** Whether a value is a number or colour, and not a choice, a switch, a face or a text. */
+export const isMeasured = (name: string): boolean => !/^(choice|switch|typeface|text) /.test(catalogue().natures[name] ?? '')
+
 /** Links of what has values, by name. */
 export function linksOf(document: Doc, owner: ValueOwner): Record<string, Link> | undefined {
   const record = owner.look ? document.looks?.[owner.look] : !owner.scene ? document.defaults : owner.layer ? layersOf(document, owner.scene)[owner.layer] : document.scenes?.[owner.scene]

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import { address, type Edit, type Parameter } from '@/api/client'
 import type { Links } from '@/features/links'
 import { catalogue } from '@/project/catalogue'
@@ -98,7 +98,7 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
         )
       if (p.kind === 'choice' && listed(p))
         return (
-          <Row key={p.id} label={p.label} help={p.help}>
+          <Row key={p.id} label={p.label} heading={links?.(p.id, p.label, chosenOf(value))} help={p.help}>
             <Select
               label={p.label}
               value={(value as string) ?? ''}
@@ -111,23 +111,27 @@ export function Parameters({ parameters, values, numbers, links, onTry, onSet, o
         )
       if (p.kind === 'choice')
         return (
-          <Row key={p.id} label={p.label} help={p.help} stacked bare={p.id === 'kind'}>
+          <Row key={p.id} label={p.label} heading={links?.(p.id, p.label, chosenOf(value))} help={p.help} stacked bare={p.id === 'kind'}>
             <Choice label={p.label} value={(value as string) ?? ''} choices={p.choices} onSet={(v) => onSet({ [p.id]: v })} />
           </Row>
         )
-      if (p.kind === 'switch') return <Tick key={p.id} label={p.label} help={p.help} value={value === true} onSet={(v) => onSet({ [p.id]: v })} />
-      if (p.kind === 'typeface') return <FaceField key={p.id} label={p.label} value={(value as string | null) ?? null} />
+      if (p.kind === 'switch')
+        return <Tick key={p.id} label={p.label} heading={links?.(p.id, p.label, typeof value === 'boolean' ? value : null)} help={p.help} value={value === true} onSet={(v) => onSet({ [p.id]: v })} />
+      if (p.kind === 'typeface') return <FaceField key={p.id} label={p.label} heading={links?.(p.id, p.label, chosenOf(value))} value={chosenOf(value)} />
       return <PictureField key={p.id} label={p.label} value={(value as string | null) ?? null} onSet={(v) => onSet({ [p.id]: v })} />
     })
 }
 
+/** A value by its name, null where the chosen differ. */
+const chosenOf = (value: unknown): string | null => (typeof value === 'string' ? value : null)
+
 const whole = (p: Parameter, v: number) => (p.step !== null && Number.isInteger(p.step) && p.scale === 1 && Number.isInteger(p.default) && !p.unit ? Math.round(v) : v)
 
 /** A family of faces: what it is called, and a way to another. */
-function FaceField({ label, value }: { label: string; value: string | null }) {
+function FaceField({ label, heading, value }: { label: string; heading: ReactNode; value: string | null }) {
   const own = useProject((s) => (value ? s.document.fonts?.[value]?.name : undefined))
   return (
-    <Row label={label}>
+    <Row label={label} heading={heading}>
       <Button size="small" className="min-w-0 flex-1" onClick={() => openDialog('faces')}>
         <span className="truncate">{value === null ? '—' : (own ?? catalogue().families.find((f) => f.id === value)?.label ?? value)}</span>
       </Button>

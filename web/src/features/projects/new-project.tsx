@@ -8,12 +8,14 @@ import { sendAll } from '@/features/contact-sheet'
 import { catalogue } from '@/project/catalogue'
 import { openProject } from '@/project/connection'
 import { placeAddress } from '@/project/places'
+import { newId } from '@/project/project'
 import { toTicks } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
 import { askForFiles } from '@/ui/files'
 import { say } from '@/ui/notices'
+import { FilmTemplates } from './film-templates'
 import { type FrameChoice, FrameFields } from './frame-fields'
 
 const PICTURES = 'image/*,.heic,.heif,.avif,.tif,.tiff'
@@ -26,8 +28,10 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
   const [hold, setHold] = useState(toTicks(3))
   const [join, setJoin] = useState({ kind: 'dissolve', length: toTicks(1) })
   const [files, setFiles] = useState<File[]>([])
+  const [template, setTemplate] = useState<string | null>(null)
   const [busy, setBusy] = useState(false)
   const pictures = [...dropped, ...files]
+  const what = template ? 'the template takes them as they come' : 'each becomes a scene'
   const instant = catalogue().joins.find((j) => j.id === join.kind)?.instant
 
   const create = async (event: FormEvent) => {
@@ -37,12 +41,13 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
       const edits: Edit[] = [
         { edit: 'set_frame', ...frame },
         { edit: 'set_defaults', hold, join: { kind: join.kind, length: instant ? 0 : join.length } },
+        ...(template ? [{ edit: 'put_on' as const, key: template, id: newId() }] : []),
       ]
       const { id } = await settled(client.POST('/api/projects', { body: { title: title.trim() || 'Untitled film', edits, copy_of: null } }))
       await openProject(id)
       // With pictures, to the desk, where they become scenes one after another; without, to where pictures are added.
-      navigate(placeAddress(id, pictures.length ? 'desk' : 'contact-sheet'))
-      if (pictures.length) void sendAll(pictures, { intoFilm: true })
+      navigate(placeAddress(id, pictures.length || template ? 'desk' : 'contact-sheet'))
+      if (pictures.length) void sendAll(pictures, template ? 'template' : 'scenes')
     } catch (error) {
       say((error as Error).message, 'fault')
       setBusy(false)
@@ -56,6 +61,7 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
           <span className="mb-1 block font-medium">Title</span>
           <input value={title} onChange={(e) => setTitle(e.target.value)} placeholder="Untitled film" maxLength={200} className="h-9 w-full rounded-lg border hairline bg-card px-3" />
         </label>
+        <FilmTemplates chosen={template} onChoose={setTemplate} />
         <FrameFields value={frame} onChange={setFrame} />
         <div className="flex flex-wrap items-end gap-4">
           <div>
@@ -75,7 +81,7 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
         </div>
         <div className="flex items-center justify-between rounded-xl border border-dashed hairline px-4 py-3">
           <span className="text-soft">
-            {pictures.length ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'}: each becomes a scene` : 'Start blank, or with pictures: each becomes a scene'}
+            {pictures.length ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'}: ${what}` : `Start ${template ? 'with empty drop zones' : 'blank'}, or with pictures: ${what}`}
           </span>
           <Button onClick={() => void askForFiles({ accept: PICTURES }).then((chosen) => setFiles((before) => [...before, ...chosen]))}>
             <ImagePlus size={15} /> Choose pictures

@@ -15,6 +15,7 @@ const DIALOGS: Record<DialogName, ComponentType<DialogProps>> = {
   carry: later(() => import('@/features/carry').then((m) => m.Carry)),
   layout: later(() => import('@/features/layouts/layout-picker').then((m) => m.LayoutPicker)),
   library: later(() => import('@/features/templates/library').then((m) => m.Library)),
+  renewal: later(() => import('@/features/templates/renewal').then((m) => m.Renewal)),
   trying: later(() => import('@/features/templates/trying').then((m) => m.Trying)),
   times: later(() => import('@/features/run-sheet/times-dialog').then((m) => m.TimesDialog)),
   join: later(() => import('@/features/joins/join-picker').then((m) => m.JoinPicker)),

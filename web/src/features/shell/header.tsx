@@ -50,6 +50,7 @@ export function Header({ place, connected }: { place: Place; connected: boolean 
         {tab(placeAddress(id, 'contact-sheet'), 'Contact sheet', place === 'contact-sheet')}
         {tab(placeAddress(id, 'desk'), 'Desk', place === 'desk')}
         {tab(placeAddress(id, 'sound'), 'Sound', place === 'sound')}
+        {tab(placeAddress(id, 'workshop'), 'Workshop', place === 'workshop')}
       </nav>
       <div className="flex items-center justify-end gap-1">
         <Button kind="quiet" onClick={() => openDialog('settings')} title="Frame and project defaults" className="!px-2 text-soft">

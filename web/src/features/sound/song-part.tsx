@@ -13,6 +13,7 @@ import { Button, IconButton } from '@/ui/button'
 import { Choice, Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { useChosenSong } from './chosen-song'
+import { SongZone } from './song-zone'
 import { BEATS, beatHere, NO_POINTS, OWN_LENGTH, REMOVE_SONG, SONG_EARLIER, SONG_LATER, TAP } from './commands'
 
 const CURVES = [
@@ -64,6 +65,7 @@ export function SongPart({ id, heard }: { id: string; heard: Heard }) {
             <Trash2 size={15} />
           </IconButton>
         </div>
+        <SongZone id={id} />
       </div>
       <Part title="Place">
         <Choice

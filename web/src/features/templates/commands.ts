@@ -26,6 +26,9 @@ export function treatPictures(pictures: string[]): void {
   openDialog('library')
 }
 
+/** Scenes become a template that is made here. */
+export const makeTemplate = (scenes: string[], name: string, kind: 'treatment' | 'film' = 'treatment') => edit({ edit: 'make_template', id: newId(), name: name.slice(0, 100), scenes, kind })
+
 export const MAKE: Command = {
   id: 'make-template',
   label: 'Make a template of the chosen scenes',
@@ -34,8 +37,7 @@ export const MAKE: Command = {
   possible: someScene,
   run: () => {
     const scenes = inFilmOrder(now().chosenScenes)
-    const name = now().document.scenes?.[scenes[0] ?? '']?.name || 'Template'
-    void edit({ edit: 'make_template', id: newId(), name, scenes })
+    void makeTemplate(scenes, now().document.scenes?.[scenes[0] ?? '']?.name || 'Template')
   },
 }
 
@@ -64,4 +66,4 @@ const FREE: Command = {
   run: () => void edit({ edit: 'free_scenes', scenes: treated() }),
 }
 
-export const templateCommands = (): Command[] => [TREAT_SCENES, MAKE, TRY, FREE]
+export const templateCommands = (): Command[] => [TREAT_SCENES, TRY, FREE]

@@ -1,1 +1,2 @@
 export { TREAT_SCENES, templateCommands, treatPictures } from './commands'
+export { MAKE, makeTemplate } from './commands'

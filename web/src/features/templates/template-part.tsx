@@ -1,21 +1,14 @@
 import { LayoutTemplate } from 'lucide-react'
-import { useState } from 'react'
-import type { Dial, EditOf, Parameter, Template } from '@/api/client'
-import { Parameters } from '@/features/parameters'
-import { catalogue } from '@/project/catalogue'
 import type { PartProps } from '@/project/chosen'
-import { commonFields, type Values } from '@/project/common'
 import { edit } from '@/project/connection'
-import { inOrder } from '@/project/ordering'
-import { newId, useProject } from '@/project/project'
-import { tryEdits } from '@/project/session'
+import { useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { Part, PartAction } from '@/ui/part'
 import { MAKE, TREAT_SCENES } from './commands'
+import { Dials } from './dials'
 import { Making } from './making'
+import { Offered } from './renewal'
 import { Zones } from './zones'
-
-type Turned = EditOf<'turn_dials'>['dials']
 
 /** What the chosen scenes are made by: its zones and its dials; or the way to a template. */
 export function TemplatePart({ chosen: { ids, scenes, scene } }: PartProps) {
@@ -31,6 +24,7 @@ export function TemplatePart({ chosen: { ids, scenes, scene } }: PartProps) {
         </Making>
       ) : template ? (
         <>
+          <Offered />
           <p className="mb-2 text-[12.5px] text-soft">
             {template.name}. {ids.length === 1 ? 'Drag pictures from zone to zone, or press one to fill it.' : ''}
           </p>
@@ -53,46 +47,5 @@ export function TemplatePart({ chosen: { ids, scenes, scene } }: PartProps) {
         </Button>
       )}
     </Part>
-  )
-}
-
-/** A dial as the controls know parameters. */
-function parameterOf(id: string, dial: Dial): Parameter {
-  const families = dial.kind === 'face' ? catalogue().families.map((f): [string, string] => [f.id, f.label]) : []
-  const kind = { amount: 'number', colour: 'colour', choice: 'choice', switch: 'switch', text: 'text', face: 'choice' }[dial.kind ?? 'amount']
-  const choices = dial.kind === 'face' ? families : (dial.choices ?? []).map((c): [string, string] => [c.value, c.label])
-  const { minimum = 0, maximum = 1, step = 0.01, unit = '', scale = 1, help = '' } = dial
-  return { id, label: dial.name, kind, default: dial.default, help, minimum, maximum, step, unit, scale, choices, when: null, animated: false, factor: false, usual: null, whole: false }
-}
-
-function Dials({ ids, template }: { ids: string[]; template: Template }) {
-  const scenes = useProject((s) => s.document.scenes)
-  const [alone, setAlone] = useState(false)
-  const uses = new Set(ids.map((id) => scenes?.[id]?.template?.use))
-  const others = Object.entries(scenes ?? {}).some(([id, s]) => s.template && uses.has(s.template.use) && !ids.includes(id))
-  const dials = inOrder(template.dials)
-  const values = commonFields(ids.map((id) => Object.fromEntries(dials.map(([k, d]) => [k, scenes?.[id]?.template?.dials?.[k] ?? d.default]))))
-  const turned = (partial: Values): EditOf<'turn_dials'> => ({ edit: 'turn_dials', scenes: ids, dials: partial as Turned, ...(alone && others ? { apart: newId() } : {}) })
-  const groups = [...new Set(dials.map(([, d]) => d.group ?? ''))]
-  return (
-    <>
-      {groups.map((group) => (
-        <fieldset key={group} className="mt-2">
-          <legend className={group ? 'mb-0.5 text-[12px] font-semibold' : 'sr-only'}>{group || 'Dials'}</legend>
-          <Parameters
-            parameters={dials.filter(([, d]) => (d.group ?? '') === group).map(([id, d]) => parameterOf(id, d))}
-            values={values}
-            onTry={(p) => tryEdits([turned(p)])}
-            onSet={(p) => void edit(turned(p))}
-            onGiveUp={() => tryEdits(null)}
-          />
-        </fieldset>
-      ))}
-      {others && (
-        <label className="mt-2 flex items-center gap-1.5 text-[12.5px]">
-          <input type="checkbox" checked={alone} onChange={(e) => setAlone(e.target.checked)} /> Turn them for {ids.length === 1 ? 'this scene' : 'these scenes'} alone
-        </label>
-      )}
-    </>
   )
 }

@@ -45,6 +45,9 @@ export const forgetLibrary = (): void => {
 
 export const like = (template: string, on: boolean) => settled(client.PUT('/api/templates/favourites/{template}', { params: { path: { template } }, body: { on } }))
 
+/** The newest version of a template into all films that use an older one. */
+export const takeEverywhere = (template: string) => settled(client.POST('/api/templates/{template}/everywhere', { params: { path: { template } } }))
+
 export const removeTemplate = (kept: string) => settled(client.DELETE('/api/templates/{kept}', { params: { path: { kept } } }))
 
 /** Asks for a template's file and lets it in; the key of what is in it, null if it was given up or refused. */

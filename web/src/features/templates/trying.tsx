@@ -18,16 +18,9 @@ const frameOf = (path: string, trial: string, scene: string, share: number, widt
 /** A wall of frames: the template that the seen scene belongs to, on every set of awkward pictures, with what is wrong written under each. */
 export function Trying({ onClose }: DialogProps) {
   const project = useProject((s) => s.id)
-  const revision = useProject((s) => s.revision)
   const scene = useSession((s) => s.chosenScenes.at(-1) ?? '')
   const template = useProject((s) => s.document.scenes?.[scene]?.template?.template ?? '')
   const name = useProject((s) => s.document.templates?.[template]?.name)
-  const [seen, setSeen] = useState<Seen | null>(null)
-  const { data, error } = useQuery({
-    queryKey: ['trials', project, template],
-    queryFn: () => settled(client.GET('/api/projects/{project}/templates/{template}/trials', { params: { path: { project, template } } })),
-  })
-  const path = `/api/projects/${project}/templates/${template}/trials`
   return (
     <Dialog
       open
@@ -36,6 +29,24 @@ export function Trying({ onClose }: DialogProps) {
       title={`Try “${name ?? ''}”`}
       description="On pictures and words that nobody hopes for. Press a frame, or what is wrong with it, to see it large."
     >
+      <div className="max-h-[66vh] overflow-y-auto">
+        <TrialWall project={project} template={template} />
+      </div>
+    </Dialog>
+  )
+}
+
+/** A template on every set of awkward pictures and words. */
+export function TrialWall({ project, template }: { project: string; template: string }) {
+  const revision = useProject((s) => s.revision)
+  const [seen, setSeen] = useState<Seen | null>(null)
+  const { data, error } = useQuery({
+    queryKey: ['trials', project, template],
+    queryFn: () => settled(client.GET('/api/projects/{project}/templates/{template}/trials', { params: { path: { project, template } } })),
+  })
+  const path = `/api/projects/${project}/templates/${template}/trials`
+  return (
+    <>
       {error && <p role="alert">{error.message}</p>}
       {seen && (
         <figure className="mb-3">
@@ -51,7 +62,7 @@ export function Trying({ onClose }: DialogProps) {
         </figure>
       )}
       {!seen && (
-        <ul aria-label="Trials" className="grid max-h-[66vh] grid-cols-2 gap-x-6 gap-y-4 overflow-y-auto p-1">
+        <ul aria-label="Trials" className="grid grid-cols-[repeat(auto-fill,minmax(320px,1fr))] gap-x-6 gap-y-4 p-1">
           {data?.trials.map((t) => (
             <li key={t.id}>
               <h3 className="font-heading text-[15px] font-semibold">{t.label}</h3>
@@ -61,7 +72,7 @@ export function Trying({ onClose }: DialogProps) {
           ))}
         </ul>
       )}
-    </Dialog>
+    </>
   )
 }
 

@@ -1,0 +1,1 @@
+export { workshopCommands } from './commands'
