@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from ..services.sounds import Sounds
     from ..services.template_versions import TemplateVersions
     from ..services.templates import Templates
+    from ..services.textures import Textures
     from ..services.trying import Trying
     from ..services.watching import Watching
     from .exports import PostgresExports
@@ -61,6 +62,15 @@ class Services:
         from ..services.placeholders import Placeholders
 
         return Placeholders(self.media)
+
+    @cached_property
+    def textures(self) -> "Textures":
+        from ..core.paint.surfaces import bring_textures
+        from ..services.textures import Textures
+
+        kept = Textures(self.blobs)
+        bring_textures(kept)
+        return kept
 
     @cached_property
     def trying(self) -> "Trying":

@@ -25,6 +25,7 @@ NOT_PREPARED = "This file ended its worker again and again, perhaps for want of 
 
 url = os.environ["OAK_DATABASE_URL"]
 services = Services(engine_for(url), Path(os.environ["OAK_HOME"]), patient=True)
+services.textures  # noqa: B018  so that what is painted here finds and keeps them
 
 app = App(connector=PsycopgConnector(conninfo=patient(url), min_size=1, max_size=4))
 
@@ -83,6 +84,8 @@ async def sweep(context: JobContext, timestamp: int) -> None:
         else:
             await app.job_manager.retry_job(job)
     await asyncio.to_thread(services.export_store.fail_abandoned, LOST)
+    # One at a time, ahead of the first scene that lies on it.
+    await asyncio.to_thread(services.textures.make_one)
 
 
 def give_up(job: Job) -> None:

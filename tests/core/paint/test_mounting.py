@@ -1,5 +1,7 @@
 """Mounts, shadows, surfaces and groups as they are painted."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 
@@ -20,8 +22,11 @@ from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import film_at, scene_at, timeline_of
 from oak_lens.core.looks import SHIPPED_LOOKS, SURFACES, Form, Mount
 from oak_lens.core.paint import Painter
-from oak_lens.core.paint.surfaces import TEXTURES, surface_texture
+from oak_lens.core.paint.surfaces import TEXTURES, bring_textures, surface_texture
 from oak_lens.core.time import ticks
+from oak_lens.media.blobs import FolderBlobs
+from oak_lens.services import keys
+from oak_lens.services.textures import Textures
 from tests.conftest import Pictures, made_document, mounted, picture
 
 IDENTITY = homography_of(np.eye(3))
@@ -208,3 +213,20 @@ def test_shapes_are_filled_stroked_and_fade() -> None:
     sheet = painted(outline="sheet", fill="linear", colour="#000000", second_colour="#ffffff", angle=90)
     assert sheet[90, 2, 0] < 6 and sheet[90, 317, 0] > 249 and (np.diff(sheet[90, :, 0]) >= -1).all()
     assert Form(outline="polygon").sides == 6
+
+
+def test_textures_are_made_once_and_one_that_is_cut_short_is_made_anew(tmp_path: Path) -> None:
+    blobs = FolderBlobs(tmp_path)
+    made = surface_texture("slate").copy()
+    try:
+        for cut in (None, 0, 900):
+            if cut is not None:
+                whole = blobs.local(keys.texture("slate"))
+                whole.write_bytes(whole.read_bytes()[:cut])
+            bring_textures(Textures(blobs))
+            np.testing.assert_array_equal(surface_texture("slate"), made)
+            assert np.load(blobs.local(keys.texture("slate"))).shape == made.shape
+        kept = Textures(blobs)
+        assert [kept.make_one() for _ in TEXTURES][:2] == [True, True] and not kept.make_one()
+    finally:
+        bring_textures(None)

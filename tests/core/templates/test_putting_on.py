@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from oak_lens.core.document import Document, Frame, PhotoLayer, Scene, dump_document, in_order, parse_document, photos_of, values_of
 from oak_lens.core.edits import apply_edits, in_frame, parse_edits, shapes_of
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import scene_at, timeline_of
+from oak_lens.core.evaluate import photo_findings, scene_at, timeline_of
 from oak_lens.core.templates import PICTURED, cast, left_over, zones_in
 from oak_lens.core.time import ticks
 from oak_lens.core.treatments import BUILTIN, Shipped
@@ -229,3 +229,14 @@ def test_a_film_is_begun_empty_and_pictures_find_their_places() -> None:
     quoted = put(next(s for s in BUILTIN if s.id == "wall-text"), pictures=["wide"])
     with pytest.raises(InvalidEdit, match="find no place"):
         made(quoted, {"edit": "pour_pictures", "pictures": ["wide", "tall"], "id": "m"})
+
+
+def test_a_picture_that_goes_leaves_an_empty_zone_where_others_are_shown() -> None:
+    document = put(DEALT, pictures=["wide", "tall", "square", "small", "panorama"])
+    first, second = [k for k, s in in_order(document.scenes) if s.template]
+    gone = made(document, {"edit": "remove_pictures", "ids": ["tall"], "with_scenes": True})
+    assert "tall" not in gone.media and set(document.scenes) - set(gone.scenes) == {"s-tall"}
+    assert [gone.media[p.media].placeholder for _, p in sorted(photos_of(gone.scenes[first]), key=lambda p: p[1].zone or "")] == [0, 2, 0, 0]
+    assert not photo_findings(gone, timeline_of(gone), frozenset([first]))[1].soft
+    alone = made(gone, {"edit": "remove_pictures", "ids": ["panorama"], "with_scenes": True})
+    assert second not in alone.scenes and first in alone.scenes

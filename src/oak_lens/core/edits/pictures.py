@@ -11,6 +11,7 @@ from ..document.records import Id, Name
 from ..errors import Fault, InvalidEdit
 from ..framing import Handle, file_area, limited_crop, reshaped, turned_area
 from ..looks import Correction
+from ..templates import filled_zones
 from .positions import orders_before
 from .registry import Edit, EditSpec, fresh, merged, with_scenes
 
@@ -58,13 +59,16 @@ class PictureIds(Edit):
 
 
 class RemovePictures(PictureIds):
-    """Take pictures out of the project; scenes that use them go, too, if `with_scenes` says so."""
+    """Take pictures out of the project; scenes that use them go, too, if `with_scenes` says so. In a scene of a template that shows others as well,
+    the drop zones that they were in are empty then, and the scene stays."""
 
     with_scenes: bool = False
 
 
 def remove_pictures(document: Document, edit: RemovePictures) -> Document:
     gone = set(edit.ids)
+    if edit.with_scenes:
+        document = _without_fills(document, gone)
     using = [sid for sid, scene in document.scenes.items() if any(p.media in gone for _, p in photos_of(scene))]
     if using and not edit.with_scenes:
         raise InvalidEdit(
@@ -85,6 +89,19 @@ def remove_pictures(document: Document, edit: RemovePictures) -> Document:
         )
     document = with_scenes(document, dict.fromkeys(using))
     return document.model_copy(update={"media": {k: v for k, v in document.media.items() if k not in gone}})
+
+
+def _without_fills(document: Document, gone: set[str]) -> Document:
+    """The document in which drop zones that hold these pictures are empty, in scenes that show others besides."""
+    for key, scene in document.scenes.items():
+        shown = [p for _, p in photos_of(scene)]
+        fills: dict[str, str | None] = {p.zone: None for p in shown if p.media in gone and p.zone is not None}
+        if scene.backdrop_zone is not None and scene.backdrop is not None and scene.backdrop.media in gone:
+            fills[scene.backdrop_zone] = None
+        others = any(p.media not in gone and not document.media[p.media].placeholder for p in shown)
+        if scene.template is not None and fills and others:
+            document = filled_zones(document, key, fills)
+    return document
 
 
 def _backdrops(document: Document) -> list[str]:

@@ -4,7 +4,19 @@ from pydantic import Field
 
 from ..document import Document, TemplateUse, in_order, order_keys_between, photos_of
 from ..document.records import Id
-from ..templates import PICTURED, Fills, TemplateContent, cast_more, filled_zones, handed_on, scenes_of_use, shelved, tidied, without_clashes, zones_in
+from ..templates import (
+    PICTURED,
+    Fills,
+    TemplateContent,
+    cast_more,
+    filled_zones,
+    handed_on,
+    scenes_of_use,
+    shelved,
+    tidied,
+    without_clashes,
+    zones_in,
+)
 from .registry import Edit, EditSpec, fresh, has_picture, refused, with_scenes
 from .template_frames import in_frame
 from .templates import made_by

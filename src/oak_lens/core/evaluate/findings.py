@@ -44,6 +44,7 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
         if _moves(document.scenes[span.scene]):
             moments.update(length * i // STEPS_WITH_MOTION for i in range(STEPS_WITH_MOTION + 1))
         uses: dict[str, list[float]] = {}
+        empty = {k for k, p in photos_of(document.scenes[span.scene]) if document.media[p.media].placeholder}
         fits: dict[str, str] = {}
         for at in sorted(moments):
             for placed in staged(document, span.scene, at, length).every_layer:
@@ -52,7 +53,9 @@ def photo_findings(document: Document, timeline: Timeline, scene_ids: frozenset[
                     uses.setdefault(placed.layer_id, []).append(_enlargement(document, placed.layer, placed.standing))
         for layer_id, fit in fits.items():
             largest = max(max(uses[layer_id]), 1e-6)
-            found.append(PhotoFinding(span.scene, layer_id, fit, largest, 1.0 / largest, largest > SOFT_FROM))
+            # What stands in an empty zone is no picture that could be soft.
+            soft = largest > SOFT_FROM and layer_id not in empty
+            found.append(PhotoFinding(span.scene, layer_id, fit, largest, 1.0 / largest, soft))
     return found
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import lru_cache
+from typing import Protocol
 
 import cv2
 import numpy as np
@@ -16,7 +17,10 @@ Texture = NDArray[np.float32]
 def _mixed(amount: Field, *colours: tuple[float, float, float]) -> Texture:
     """Colours along a scale: amount 0 is the first, 1 the last."""
     at = np.linspace(0.0, 1.0, len(colours))
-    return np.dstack([np.interp(amount, at, [c[i] for c in colours]) for i in range(3)]).astype(np.float32)
+    mixed = np.empty((*amount.shape, 3), np.float32)
+    for i in range(3):
+        mixed[..., i] = np.interp(amount, at, [c[i] for c in colours])
+    return mixed
 
 
 def _lit(height: Field, strength: float) -> Field:
@@ -107,9 +111,39 @@ TEXTURES: dict[str, Callable[[], Texture]] = {
 }
 
 
+DRAWING = 1
+"""How textures are computed: raised when one comes out otherwise."""
+
+
+class KeptTextures(Protocol):
+    """Textures that were made before, by any process."""
+
+    def texture(self, surface: str) -> NDArray[np.uint8] | None:
+        """None if it is not kept, or not whole."""
+        ...
+
+    def keep(self, surface: str, texture: NDArray[np.uint8]) -> None:
+        """It is kept if there is room."""
+        ...
+
+
+_kept: KeptTextures | None = None
+
+
+def bring_textures(kept: KeptTextures | None) -> None:
+    """Says where textures are kept, as a process begins; without, each process makes its own."""
+    global _kept
+    _kept = kept
+    surface_texture.cache_clear()
+
+
 @lru_cache(maxsize=len(TEXTURES))
 def surface_texture(surface: str) -> NDArray[np.uint8]:
-    """(ROWS, COLUMNS, 3) uint8 sRGB, 6 MB; not to be written to. Each takes most of a second to make: all that are shown stay."""
-    made = np.rint(np.clip(TEXTURES[surface](), 0, 255)).astype(np.uint8)
-    made.setflags(write=False)
-    return made
+    """(ROWS, COLUMNS, 3) uint8 sRGB, 6 MB; not to be written to. Each takes half a second to make: all that are shown stay."""
+    found = _kept.texture(surface) if _kept is not None else None
+    if found is None or found.shape != (ROWS, COLUMNS, 3) or found.dtype != np.uint8:
+        found = np.rint(np.clip(TEXTURES[surface](), 0, 255)).astype(np.uint8)
+        if _kept is not None:
+            _kept.keep(surface, found)
+    found.setflags(write=False)
+    return found

@@ -13,6 +13,12 @@ export async function putIntoFilm(pictures: string[]): Promise<string | null> {
   return `${scenes.length} scene${scenes.length === 1 ? '' : 's'} added to the film.`
 }
 
+/** Pictures into what the film's template leaves empty, and then into scenes more of it; what was done, in words. */
+export async function pour(pictures: string[]): Promise<string | null> {
+  const done = await edit({ edit: 'pour_pictures', pictures, id: newId() })
+  return done ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'} in the template.` : null
+}
+
 /** One scene of all the pictures, chosen then; what was done, in words. */
 export async function putTogether(pictures: string[]): Promise<string | null> {
   const id = newId()

@@ -3,11 +3,11 @@ import { treatPictures } from '@/features/templates'
 import type { Command } from '@/project/command'
 import { edit } from '@/project/connection'
 import { goTo } from '@/project/places'
-import { newId, ownPictures } from '@/project/project'
+import { ownPictures } from '@/project/project'
 import { now } from '@/project/session'
 import { askForFiles } from '@/ui/files'
 import { say } from '@/ui/notices'
-import { putIntoFilm, putTogether, removePictures, replaceFile } from './actions'
+import { pour, putIntoFilm, putTogether, removePictures, replaceFile } from './actions'
 import { listedNow } from './listed'
 import { ACCEPTED, READABLE } from './readable'
 import { sendAll } from './sending'
@@ -152,8 +152,7 @@ export const POUR: Command = {
   at,
   possible: () => chosen().length + listedNow().unused.length > 0 && Object.values(now().document.scenes ?? {}).some((s) => s.template),
   run: () => {
-    const pictures = chosen().length ? chosen() : listedNow().unused
-    void edit({ edit: 'pour_pictures', pictures, id: newId() }).then((done) => told(done ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'} in the template.` : null))
+    void pour(chosen().length ? chosen() : listedNow().unused).then(told)
   },
 }
 

@@ -1,3 +1,5 @@
+export { pour } from './actions'
 export { pictureCommands } from './commands'
 export { droppedFiles } from './dropped'
+export { ACCEPTED } from './readable'
 export { sendAll, useSending } from './sending'

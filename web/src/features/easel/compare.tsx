@@ -4,7 +4,7 @@ import { useSlide } from '@/interaction/drag'
 import { address } from '@/api/client'
 import { useProject } from '@/project/project'
 import { compareWith, useSession } from '@/project/session'
-import type { Box } from './placing'
+import type { Box } from '@/interaction/placing'
 
 const REST_MS = 70
 const STEP = 0.02

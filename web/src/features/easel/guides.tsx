@@ -3,7 +3,7 @@ import type { Geometry } from '@/playback/socket'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { useSession } from '@/project/session'
-import type { Box } from './placing'
+import type { Box } from '@/interaction/placing'
 
 type Props = { box: Box; origin: () => { left: number; top: number }; lines: Geometry['lines']; safe: number }
 

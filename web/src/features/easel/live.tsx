@@ -10,7 +10,7 @@ import { chooseLayers, chooseScenes, compareWith, tryEdits, useSession } from '@
 import { later } from '@/ui/later'
 import { useArea } from '@/interaction/area'
 import { type Gesture, Outline } from './outline'
-import { type Box, placed, toDocument, toView } from './placing'
+import { type Box, placed, toDocument, toView } from '@/interaction/placing'
 
 const SURROUND = 0.07
 

@@ -7,7 +7,7 @@ import { edit } from '@/project/connection'
 import { calledOf } from '@/project/kinds'
 import { useProject } from '@/project/project'
 import { chooseKeys, tryEdits, useSession } from '@/project/session'
-import { type Box, toDocument, toView } from './placing'
+import { type Box, toDocument, toView } from '@/interaction/placing'
 
 type Props = { box: Box; origin: () => { left: number; top: number } }
 type PathPart = { container: string; layer: string; key: string; part: 'point' | 'in' | 'out' }

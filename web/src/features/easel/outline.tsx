@@ -2,7 +2,7 @@ import type { EditOf } from '@/api/client'
 import type { KeyboardEvent, MouseEvent, PointerEvent } from 'react'
 import { type Held, useDrag } from '@/interaction/drag'
 import type { Corner } from '@/playback/socket'
-import { type Box, toDocument, toView } from './placing'
+import { type Box, toDocument, toView } from '@/interaction/placing'
 
 /** The part of an outline that is dragged. */
 export type Handle = EditOf<'drag_layer'>['handle']

@@ -7,7 +7,7 @@ import { layersOf, pictureMark, useProject } from '@/project/project'
 import { tryEdits, useSession } from '@/project/session'
 import { useArea } from '@/interaction/area'
 import { type Gesture, Outline } from './outline'
-import { type Box, placedAround, polygonArea } from './placing'
+import { type Box, placedAround, polygonArea } from '@/interaction/placing'
 
 /** The picture with its opening and closing view on it, and the frames they give beside it. */
 export function Views() {

@@ -14,7 +14,7 @@ const LOADED = {
   desk: () => import('./desk').then((m) => ({ default: m.Desk })),
   'contact-sheet': () => import('@/features/contact-sheet/contact-sheet').then((m) => ({ default: m.ContactSheet })),
   sound: () => import('@/features/sound/sound-page').then((m) => ({ default: m.SoundPage })),
-  workshop: () => import('@/features/workshop/workshop').then((m) => ({ default: m.Workshop })),
+  workshop: () => import('@/features/templates/workshop').then((m) => ({ default: m.Workshop })),
 } satisfies Record<Place, unknown>
 
 const PLACES = { desk: lazy(LOADED.desk), 'contact-sheet': lazy(LOADED['contact-sheet']), sound: lazy(LOADED.sound), workshop: lazy(LOADED.workshop) }

@@ -1,2 +1,2 @@
 export { TREAT_SCENES, templateCommands, treatPictures } from './commands'
-export { MAKE, makeTemplate } from './commands'
+export { workshopCommands } from './workshop-commands'

@@ -1,4 +1,4 @@
-import { MAKE, makeTemplate } from '@/features/templates'
+import { MAKE, makeTemplate } from './commands'
 import type { Command } from '@/project/command'
 import { goTo } from '@/project/places'
 import { inOrder } from '@/project/ordering'

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, type Layer, settled, type Template } from '@/api/client'
-import { type Box, placed } from '@/features/easel/placing'
+import { type Box, placed } from '@/interaction/placing'
 import { useArea } from '@/interaction/area'
 import { calledOf } from '@/project/kinds'
 import { inOrder } from '@/project/ordering'

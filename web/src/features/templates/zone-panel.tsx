@@ -9,7 +9,7 @@ import { Select } from '@/ui/choice'
 import { NumberField } from '@/ui/number'
 import { Part, PartAction } from '@/ui/part'
 import { Row, Tick } from '@/ui/row'
-import { Named } from '@/features/templates/named'
+import { Named } from './named'
 import { control } from '@/project/controls'
 
 const FITTINGS = [

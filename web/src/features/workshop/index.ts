@@ -1,1 +1,0 @@
-export { workshopCommands } from './commands'
