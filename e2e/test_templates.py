@@ -6,7 +6,7 @@ from typing import Any
 
 import av
 import numpy as np
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from .conftest import call, copy_of_demo, exported, found_command, give, numbered_row, part, project_id, until
 
@@ -109,15 +109,33 @@ def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(pag
     making.get_by_label("Paper edge, number", exact=True).fill("4")
     making.get_by_label("Paper edge, number", exact=True).press("Enter")
     until(lambda: abs(next(iter(made(page)[0]["template"]["dials"].values()), 0) - 0.04) < 1e-9, 5, "turned")
-    making.get_by_role("button", name="Try it on awkward pictures…").click()
-    wall = page.get_by_role("dialog", name="Try “Mast and sky”")
+    part(page, "Mount").get_by_role("button", name="Paper grain: what it follows").click()
+    page.get_by_role("menuitem", name="Make a dial of it").click()
+    until(lambda: len(next(t for t in document(page)["templates"].values() if not t["origin"])["dials"]) == 2, 5, "a dial of a choice")
+
+    # The workshop: the zone is chosen on the picture, rules and words said, awkward pictures tried.
+    making.get_by_role("button", name="Go on in the workshop").click()
+    page.get_by_label("Drop zones on the picture").get_by_role("button", name="Zone 1: The weather mast").click()
+    zone = workshop(page, "Drop zone 1")
+    zone.get_by_label("Zone’s name").fill("Tall picture")
+    zone.get_by_label("Zone’s name").press("Enter")
+    workshop(page, "Rules of the scene").get_by_label("Repeats while there are pictures").check()
+    workshop(page, "Template").get_by_label("Warm").check()
+    dials = workshop(page, "Dials")
+    dials.get_by_role("button", name="More of the dial Paper edge").click()
+    dials.get_by_role("button", name="The other way round: The weather mast: Mount border").click()
+    made_here = lambda: next(t for t in document(page)["templates"].values() if not t["origin"])  # noqa: E731
+    until(lambda: made_here()["moods"] == ["warm"] and any(s["repeats"] for s in made_here()["scenes"].values()), 5, "said")
+    assert [z["name"] for z in made_here()["zones"].values()] == ["Tall picture"]
+    page.get_by_role("radio", name="Try it").click()
+    wall = page.get_by_role("region", name="The template")
     wall.get_by_role("button", name="“Tiny” is spread").click()
     expect(wall.get_by_role("img", name="“Tiny” is spread")).to_be_visible()
     wall.get_by_role("button", name="Back to the wall").click()
     expect(wall.get_by_role("list", name="Trials").get_by_role("heading")).to_have_count(16)
-    page.keyboard.press("Escape")
-    making.get_by_role("button", name="Save to the library").click()
+    page.get_by_role("button", name="Save to the library").click()
     expect(page.get_by_text("“Mast and sky” 1.0.0 is in the library.")).to_be_visible()
+    page.get_by_role("link", name="Desk").click()
 
     # Its file is saved; taken out of the library, it comes back from there.
     numbered_row(page, 2).click()
@@ -138,9 +156,57 @@ def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(pag
     expect(library.get_by_role("region", name="Mast and sky")).to_contain_text("From a file, version 1.0.0")
     library.get_by_role("button", name="Put it on 1 scene").click()
     until(lambda: len(made(page)) == 2, 10, "put on")
+
     scene = made(page)[0]
     (photo,) = scene["layers"].values()
     assert abs(photo["mount"]["border"] - 0.04) < 1e-9 and document(page)["media"][photo["media"]]["name"] == "The marked path"
+
+    # A newer version is offered where it is used, seen before and after, and taken over.
+    numbered_row(page, 4).click()
+    part(page, "Mount").get_by_label("Border, number", exact=True).fill("0.5")
+    part(page, "Mount").get_by_label("Border, number", exact=True).press("Enter")
+    page.get_by_role("link", name="Workshop").click()
+    page.get_by_role("button", name="Save to the library").click()
+    expect(page.get_by_text(re.compile("“Mast and sky” 1.0.1 is in the library"))).to_be_visible()
+    page.get_by_role("link", name="Desk").click()
+    numbered_row(page, 2).click()
+    part_template(page).get_by_role("button", name="See what changes…").click()
+    offered = page.get_by_role("dialog", name="“Mast and sky” 1.0.1")
+    expect(offered.get_by_role("list", name="Before and after").get_by_role("img")).to_have_count(2)
+    offered.get_by_role("button", name="Take it over here").click()
+    until(lambda: "1.0.1" in [t["origin"]["version"] for t in document(page)["templates"].values() if t["origin"]], 5, "taken over")
+
+
+def test_a_film_is_begun_from_a_template_filled_and_exported(page: Page, tmp_path: Path) -> None:
+    page.goto("/")
+    page.get_by_role("button", name="New project").click()
+    new = page.get_by_role("dialog", name="New project")
+    new.get_by_label("Title").fill("Begun from a template")
+    new.get_by_role("button", name="Plain album").click()
+    give(new.get_by_role("button", name="Choose pictures"), sorted((Path(__file__).parents[1] / "demo" / "photos").glob("1[0-2]*.jpg")))
+    new.get_by_role("button", name="Create the project").click()
+    page.locator("canvas[data-drawn]").first.wait_for()
+    until(lambda: [s["name"] for s in made(page)] == ["Opening", "Pictures", "Pictures", "Closing"], 30, "the pictures found their places")
+    assert not any(m["placeholder"] for s in made(page) for x in s["layers"].values() if x["kind"] == "photo" and not x["hidden"] for m in [document(page)["media"][x["media"]]])
+    # Words of its zones are typed, and it is laid out anew for another frame.
+    part_template(page).get_by_label("2. Opening: title").fill("Three evenings")
+    part_template(page).get_by_label("2. Opening: title").press("Tab")
+    until(lambda: "Three evenings" in str(made(page)[0]["layers"]["title"]["text"]), 5, "typed")
+    base = call(page, "GET", f"/api/projects/{project_id(page)}")["revision"]
+    call(page, "POST", f"/api/projects/{project_id(page)}/edits", {"base": base, "edits": [{"edit": "set_frame", "width": 270, "height": 480}]})
+    expect(page.get_by_text("Taken over what was changed in another window.")).to_be_visible(timeout=15_000)
+    until(lambda: made(page)[0]["template"]["part"].startswith("plain-album-upright"), 5, "laid out for an upright frame")
+    film = exported(page, tmp_path, size=None)
+    with av.open(str(film)) as container:
+        stream = container.streams.video[0]
+        assert (stream.width, stream.height) == (270, 480)
+        lights = [float(f.to_ndarray(format="gray").mean()) for f in container.decode(video=0)]
+    assert lights[0] < 2 and lights[-1] < 4 and max(lights) > 30, "from black and to black"
+
+
+def workshop(page: Page, name: str) -> Locator:
+    """A part of what is said of a template."""
+    return page.get_by_role("complementary", name="What others may change").get_by_role("region", name=name, exact=True)
 
 
 def part_template(page: Page):  # type: ignore[no-untyped-def]
@@ -156,14 +222,14 @@ def test_chosen_pictures_become_scenes_of_a_template(page: Page) -> None:
     count = len(document(page)["media"])
     page.get_by_role("button", name="Treat with…").click()
     library = page.get_by_role("dialog", name="Treat with…")
-    library.get_by_role("radio", name="Two to four").click()
+    library.get_by_label("Pictures", exact=True).select_option("few")
     library.get_by_role("button", name="Tall windows").dblclick()
     until(lambda: len(made(page)) == 3, 10, "three, two and two")
     assert [sum(layer.get("zone") is not None for layer in s["layers"].values()) for s in made(page)] == [3, 2, 2]
     page.get_by_role("button", name="Go to the desk").last.click()
     expect(part_template(page).get_by_role("list", name="Zones").get_by_role("listitem")).to_have_count(3)
     # Nothing that stands in for empty zones is taken for a picture of one's own.
-    part_template(page).get_by_role("button", name="More for Left").click()
+    part_template(page).get_by_role("button", name="More for First").click()
     page.get_by_role("menuitem", name="Empty it").click()
     until(lambda: len(document(page)["media"]) == count + 1, 5, "a placeholder")
     page.get_by_role("link", name="Contact sheet").click()

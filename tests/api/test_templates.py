@@ -1,8 +1,11 @@
 """The library over HTTP: saved, listed, downloaded, opened elsewhere, refused when damaged, removed; films that use one stay as they are."""
 
+import io
+import zipfile
 from pathlib import Path
 from typing import Any
 
+import av
 import pytest
 
 from oak_lens.api.application import create_app
@@ -53,6 +56,10 @@ def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: S
     assert own(signed)[0]["favourite"]
     with signed.client.get(f"/api/templates/{newest['kept']}/file") as answer:
         file = answer.data
+        with zipfile.ZipFile(io.BytesIO(file)) as parts:
+            with av.open(io.BytesIO(parts.read("preview.mp4"))) as preview:
+                assert sum(1 for _ in preview.decode(video=0)) == round(newest["length"] * 24)
+            assert "1. Portrait: picture" in parts.read("notes.md").decode()
         assert "Ours 1.1.0.oaktemplate" in answer.headers["Content-Disposition"]
 
     # Another installation, with nothing of it: the file is opened, and its template put on.
@@ -77,6 +84,47 @@ def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: S
         assert elsewhere.send("POST", f"/api/projects/{film}/undo").status_code == 200 and elsewhere.send("POST", f"/api/projects/{film}/redo").status_code == 200
         assert "u-1" in elsewhere.client.get(f"/api/projects/{film}").json["document"]["scenes"]  # type: ignore[index]
     other.extensions["oak"].engine.dispose()
+
+
+def test_newer_versions_are_offered_and_taken_over_in_one_film_or_in_all(signed: Signed, picture_folder: Path) -> None:
+    project = made(signed, picture_folder)
+    first = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    films = []
+    for title in ("One", "Two", "Three"):
+        film = signed.project(title)
+        photo = signed.picture(film, picture_folder / "wide.png").json["record"]
+        signed.edit(film, {"edit": "add_pictures", "pictures": [{**photo, "id": "own"}]}, {"edit": "put_on", "key": first["key"], "id": "u", "pictures": ["own"]})
+        films.append(film)
+    offers = lambda film: signed.client.get(f"/api/projects/{film}/templates/offers").json["offers"]  # type: ignore[index]  # noqa: E731
+    used = lambda: {(u["title"], u["version"]) for u in signed.client.get("/api/templates/used").json["used"] if u["project"] in films}  # type: ignore[index]  # noqa: E731
+    assert offers(films[0]) == [] and used() == {(t, "1.0.0") for t in ("One", "Two", "Three")}
+    signed.edit(project, {"edit": "set_layers", "layers": [{"scene": "s", "layer": "photo"}], "mount": {"border": 0.05}})
+    second = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    (offer,) = offers(films[0])
+    assert (offer["version"], offer["newest"], offer["key"]) == ("1.0.0", "1.0.1", second["key"])
+    signed.edit(films[0], {"edit": "take_version", "template": offer["record"], "key": offer["key"]})
+    signed.send("DELETE", f"/api/projects/{films[2]}")
+    assert signed.send("POST", f"/api/templates/{second['id']}/everywhere").json["films"] == 1
+    assert used() == {("One", "1.0.1"), ("Two", "1.0.1")} and offers(films[1]) == []
+    border = lambda film: signed.client.get(f"/api/projects/{film}").json["document"]["scenes"]["u-1"]["layers"]["photo"]["mount"]["border"]  # type: ignore[index]  # noqa: E731
+    assert border(films[1]) == 0.05
+    assert signed.send("POST", f"/api/projects/{films[1]}/undo").status_code == 200 and border(films[1]) != 0.05
+    assert signed.send("POST", "/api/templates/nothing/everywhere").status_code == 404
+
+
+def test_a_film_is_begun_from_a_template_and_what_it_looks_like_is_seen_before(signed: Signed, picture_folder: Path) -> None:
+    film = next(t for t in signed.client.get("/api/templates").json["templates"] if t["id"] == "what-changed")  # type: ignore[index]
+    poster = signed.image(f"/api/templates/{film['key']}/poster")
+    assert poster.size == (960, 540) and signed.client.get(f"/api/templates/{'0' * 64}/poster").status_code == 404
+    project = signed.send("POST", "/api/projects", {"title": "Begun", "edits": [{"edit": "put_on", "key": film["key"], "id": "u"}]}).json["id"]
+    photo = signed.picture(project, picture_folder / "wide.png").json["record"]
+    assert signed.edit(project, {"edit": "add_pictures", "pictures": [{**photo, "id": "p"}]}, {"edit": "pour_pictures", "pictures": ["p"], "id": "more"}).status_code == 200
+    document = signed.client.get(f"/api/projects/{project}").json["document"]  # type: ignore[index]
+    opening = min(document["scenes"], key=lambda k: document["scenes"][k]["order"])
+    outlines = signed.client.get(f"/api/projects/{project}/scenes/{opening}/outlines?share=0.7").json["outlines"]  # type: ignore[index]
+    assert {o["layer"] for o in outlines} >= {"a", "title", "line"} and all(len(o["corners"]) == 4 for o in outlines)
+    assert document["scenes"][opening]["layers"]["a"]["media"] == "p"
+    assert signed.client.get(f"/api/projects/{project}/scenes/none/outlines").status_code == 409
 
 
 def test_a_damaged_file_is_refused_with_a_sentence_and_nothing_of_it_is_kept(signed: Signed, picture_folder: Path, tmp_path: Path) -> None:

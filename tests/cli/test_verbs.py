@@ -251,7 +251,7 @@ def test_a_template_is_packed_checked_opened_and_refused_when_cut(tmp_path: Path
     (tmp_path / "edits.json").write_text(json.dumps(edits))
     assert oak(tmp_path, "edit", "film.json", "edits.json", "--out", "film.json").returncode == 0
     packed = oak(tmp_path, "template", "pack", "film.json", "mine", "--out", "ours.oaktemplate")
-    assert packed.returncode == 0 and "“Ours” 1.0.0, 2 parts" in packed.stdout, packed.stderr
+    assert packed.returncode == 0 and "“Ours” 1.0.0, 3 parts" in packed.stdout, packed.stderr
     checked = oak(tmp_path, "template", "check", "ours.oaktemplate")
     assert checked.returncode == 0 and "1 scenes, 1 zones, 0 dials" in checked.stdout
     assert oak(tmp_path, "template", "open", "ours.oaktemplate", "--out", "opened").returncode == 0

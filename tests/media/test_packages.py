@@ -21,7 +21,7 @@ from oak_lens.core.errors import InvalidPackage
 from oak_lens.core.templates import TemplateContent, extracted
 from oak_lens.core.treatments import BUILTIN
 from oak_lens.media.packages import Limits, Manifest, Package, Packed, write_package
-from oak_lens.media.template_files import opened_template, pack_template
+from oak_lens.media.template_files import Looks, opened_template, pack_template
 from tests.conftest import ROOT, made_document
 
 
@@ -53,7 +53,7 @@ def packed(content: tuple[TemplateContent, Path]) -> bytes:
 
 def file_of(content: TemplateContent, folder: Path) -> bytes:
     out = io.BytesIO()
-    pack_template(out, content, lambda sha256: folder / sha256, lambda sha256: folder / sha256, poster=b"\xff\xd8poster", author="A. Designer", licence="Own work")
+    pack_template(out, content, lambda sha256: folder / sha256, lambda sha256: folder / sha256, Looks(b"\xff\xd8poster"), author="A. Designer", licence="Own work")
     return out.getvalue()
 
 

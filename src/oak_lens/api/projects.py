@@ -201,7 +201,7 @@ def scene_frame(path: m.ScenePath, query: m.FrameQuery):  # type: ignore[no-unty
     return image(services().watching.end(document, timeline_of(document), path.scene, query.which, query.width))
 
 
-@blueprint.get("/projects/<project>/scenes/<scene>/outlines", responses={200: m.OutlineList, 404: m.Faults})
+@blueprint.get("/projects/<project>/scenes/<scene>/outlines", responses={200: m.OutlineList, 404: m.Faults, 409: m.Faults})
 def scene_outlines(path: m.ScenePath, query: m.ShareQuery):  # type: ignore[no-untyped-def]
     """Where the layers of a scene stand after a share of its time, lowest first."""
     _, document = services().projects.read(who(), path.project)

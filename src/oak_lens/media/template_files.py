@@ -1,23 +1,47 @@
 """Templates as files: their content packed with what they name, and read again."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
-from ..core.document import Document, parse_json
+import numpy as np
+from numpy.typing import NDArray
+
+from ..core.delivery import ExportSettings
+from ..core.document import Document, in_order, parse_json
 from ..core.errors import InvalidDocument, OakError
 from ..core.letters import FAMILIES
 from ..core.templates import TemplateContent
+from .films import write_segment
 from .packages import Manifest, Package, Packed, bad, write_package
 
 KNOWN_ENDINGS = ("jpg", "jpeg", "png", "webp", "tif", "tiff", "heic", "avif", "mp4", "mov", "webm", "mkv")
 
 
-def pack_template(out: IO[bytes], content: TemplateContent, original: Callable[[str], Path], font: Callable[[str], Path], poster: bytes | None = None, author: str = "", licence: str = "") -> Manifest:
+PREVIEW_PX = 480
+PREVIEW_RATE = "24"
+PREVIEW_SECONDS = 6
+
+
+@dataclass(frozen=True)
+class Looks:
+    """What a template looks like: a JPEG, and an MP4."""
+
+    poster: bytes | None = None
+    preview: bytes | None = None
+
+
+NO_LOOKS = Looks()
+
+
+def pack_template(out: IO[bytes], content: TemplateContent, original: Callable[[str], Path], font: Callable[[str], Path], looks: Looks = NO_LOOKS, author: str = "", licence: str = "") -> Manifest:
     """Writes a template's file. `original`, `font`: files by their SHA-256; what stands in empty zones is drawn anew where it is opened."""
-    parts = [Packed("document.json", document_json(content.document), licence)]
-    if poster is not None:
-        parts.append(Packed("poster.jpg", poster))
+    parts = [Packed("document.json", document_json(content.document), licence), Packed("notes.md", notes(content, author, licence).encode())]
+    if looks.poster is not None:
+        parts.append(Packed("poster.jpg", looks.poster))
+    if looks.preview is not None:
+        parts.append(Packed("preview.mp4", looks.preview))
     for media in sorted({m.sha256: m for m in content.document.media.values() if not m.placeholder}.values(), key=lambda m: m.sha256):
         ending = media.file.rpartition(".")[2].lower()
         parts.append(Packed(f"media/{media.sha256}.{ending if ending in KNOWN_ENDINGS else 'bin'}", original(media.sha256), licence))
@@ -25,6 +49,26 @@ def pack_template(out: IO[bytes], content: TemplateContent, original: Callable[[
     record = content.record
     manifest = Manifest(id=content.id, version=content.version, name=record.name, author=author, licence=licence, faces=tuple(sorted(_faces(content.document))))
     return write_package(out, manifest, parts)
+
+
+def notes(content: TemplateContent, author: str = "", licence: str = "") -> str:
+    """What a template is and asks for, for those who look into its file: Markdown."""
+    record = content.record
+    said = [f"# {record.name} {content.version}", record.about, f"By {author}." if author else "", licence]
+    zones = [f"{n + 1}. {zone.name or 'Zone'}: {zone.takes}{'' if zone.required else ', may stay empty'}{f'. {zone.help}' if zone.help else ''}" for n, (_, zone) in enumerate(in_order(record.zones))]
+    dials = [f"- {dial.name}{f': {dial.help}' if dial.help else ''}" for _, dial in in_order(record.dials)]
+    said += ["## Drop zones", "\n".join(zones) or "None.", "## Dials", "\n".join(dials) or "None."]
+    return "\n\n".join(part for part in said if part) + "\n"
+
+
+def preview(content: TemplateContent, frames_of: Callable[[Document, int, int], Iterator[NDArray[np.uint8]]], folder: Path) -> bytes:
+    """A small silent film of a template's beginning, its zones empty. `frames_of`: (document, width, height) to (h, w, 4) uint8 frames."""
+    document = content.document
+    width = PREVIEW_PX // 2 * 2
+    height = max(round(width / document.frame.aspect / 2) * 2, 2)
+    path = folder / "preview.mp4"
+    write_segment(path, frames_of(document, width, height), ExportSettings(kind="mp4", width=width, height=height, rate=PREVIEW_RATE, quality="draft"))
+    return path.read_bytes()
 
 
 def document_json(document: Document) -> bytes:

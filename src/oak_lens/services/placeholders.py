@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..core.document import Document, Frame, Media, PhotoLayer, Placement, Scene, ShapeLayer, Span, TextLayer
+from ..core.document import Document, Frame, Layer, Media, PhotoLayer, Placement, Scene, ShapeLayer, Span, TextLayer
 from ..core.evaluate import scene_at
 from ..core.looks import Backdrop, Form, Ink, Setting, Shadow
 from ..core.paint import Painter
@@ -53,13 +53,19 @@ def drawn(media: Media) -> NDArray[np.uint8]:
     aspect = width / height
     side = min(aspect, 1.0)
     line = Form(outline="rectangle", aspect=max(min(aspect, 50.0), 0.02), fill="none", stroke=0.006 * side, stroke_colour=LINE)
-    layers = {
+    layers: dict[str, Layer] = {
         "line": ShapeLayer(order="V", form=line, placement=Placement(size=0.9)),
         "number": TextLayer(
             order="a", text=(Span(text=str(media.placeholder)),), setting=Setting(family="playfair-display", weight=600, size=0.42 * side),
             ink=Ink(colour=NUMERAL), shadow=Shadow(opacity=0.0),
         ),
     }  # fmt: skip
+    _, _, said = media.file.removesuffix(".jpg").removeprefix("zone-").partition("-")
+    if said:
+        layers["kind"] = TextLayer(
+            order="n", text=(Span(text=said),), setting=Setting(family="source-serif-4", italic=True, size=0.09 * side), placement=Placement(y=0.3),
+            ink=Ink(colour=NUMERAL), shadow=Shadow(opacity=0.0),
+        )  # fmt: skip
     scene = Scene(order="V", layers=layers, backdrop=Backdrop(kind="gradient", colour="#e4dccc", second_colour=PAPER, angle=165))
     document = Document(frame=Frame(width=min(width, 4096), height=min(height, 4096)), scenes={"s": scene})
     pixels = Painter(Pyramids(_none, None), 1 << 26).paint(scene_at(document, "s", 0, 1), width, height)

@@ -2,6 +2,7 @@
 
 import hashlib
 import secrets
+from collections.abc import Iterator
 from dataclasses import asdict, dataclass, replace
 from datetime import UTC, datetime
 from functools import cached_property
@@ -10,19 +11,21 @@ from tempfile import TemporaryDirectory
 from typing import IO, Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..core.document import Document, in_order
 from ..core.edits import in_frame, shapes_of
 from ..core.errors import Fault, InvalidFont, InvalidPicture, LimitReached, NotFound
-from ..core.evaluate import scene_at
+from ..core.evaluate import film_at, scene_at, timeline_of
 from ..core.paint import ByteCache, Painter
 from ..core.templates import PICTURED, TemplateContent, extracted, filled_in_order, zones_in
+from ..core.time import TICKS_PER_SECOND, frame_start, rate_named
 from ..core.treatments import ShippedShelf
 from ..media.fonts import checked_font
 from ..media.intake import media_facts
 from ..media.jpegs import jpeg
 from ..media.packages import Limits, Package, PackedPart, bad
-from ..media.template_files import opened_template, pack_template
+from ..media.template_files import PREVIEW_RATE, PREVIEW_SECONDS, Looks, opened_template, pack_template, preview
 from . import keys
 from .pictures import pyramids_of
 from .placeholders import Placeholders
@@ -131,7 +134,8 @@ class Templates:
                 return replace(facts_of(old), kept=before.id, source="made")
             content = replace(content, version=next_version(old, content))
         with self._blobs.writing(keys.template(content.key)) as path, path.open("wb") as out:
-            pack_template(out, content, self._original, self._font, self._poster(content), document.details.author, document.details.rights)
+            looks = Looks(self._poster(content), self._preview(content))
+            pack_template(out, content, self._original, self._font, looks, document.details.author, document.details.rights)
         return self._add(who, content, "made", project, template)
 
     def open(self, who: str, stream: IO[bytes]) -> TemplateFacts:
@@ -233,6 +237,19 @@ class Templates:
         lengths = [document.scenes[k].hold or 1 for k in shown]
         frames = [painter.paint(scene_at(document, k, round(length * SETTLED), length), width, height) for k, length in zip(shown, lengths, strict=True)]
         return jpeg(frames[0] if len(frames) == 1 else np.vstack((np.hstack(frames[:2]), np.hstack(frames[2:]))))
+
+    def _preview(self, content: TemplateContent) -> bytes:
+        """The beginning of its film, small."""
+        painter = Painter(pyramids_of(self._media, ByteCache(1 << 26)), 1 << 26)
+
+        def frames(document: Document, width: int, height: int) -> Iterator[NDArray[np.uint8]]:
+            timeline, rate = timeline_of(document), rate_named(PREVIEW_RATE)
+            last = min(timeline.length, PREVIEW_SECONDS * TICKS_PER_SECOND)
+            for index in range(max(last // rate.frame_ticks, 1)):
+                yield painter.paint(film_at(document, timeline, frame_start(index, rate)), width, height)
+
+        with TemporaryDirectory() as folder:
+            return preview(in_frame(content, content.document.frame), frames, Path(folder))
 
     def _original(self, sha256: str) -> Path:
         return self._file(keys.original(sha256))

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from oak_lens.core.document import Document, Frame, PhotoLayer, Scene, dump_document, in_order, parse_document, photos_of, values_of
 from oak_lens.core.edits import apply_edits, in_frame, parse_edits, shapes_of
 from oak_lens.core.errors import InvalidEdit
-from oak_lens.core.evaluate import photo_findings, scene_at, timeline_of
+from oak_lens.core.evaluate import photo_findings, scene_at, scene_bars, timeline_of
 from oak_lens.core.templates import PICTURED, cast, left_over, zones_in
 from oak_lens.core.time import ticks
 from oak_lens.core.treatments import BUILTIN, Shipped
@@ -240,3 +240,34 @@ def test_a_picture_that_goes_leaves_an_empty_zone_where_others_are_shown() -> No
     assert not photo_findings(gone, timeline_of(gone), frozenset([first]))[1].soft
     alone = made(gone, {"edit": "remove_pictures", "ids": ["panorama"], "with_scenes": True})
     assert second not in alone.scenes and first in alone.scenes
+
+
+def test_one_photo_more_looks_and_comes_in_like_those_in_zones_and_scenes_without_a_place_stay() -> None:
+    document = put(DEALT, scenes=["s-wide", "s-tall", "s-square", "s-panorama"])
+    more = made(document, {"edit": "add_photos", "scene": "s-wide", "photos": [{"id": "own", "media": "small"}]})
+    own, others = more.scenes["s-wide"].layers["own"], [p for _, p in photos_of(document.scenes["s-wide"])]
+    assert own.mount == others[-1].mount and own.shadow == others[-1].shadow and own.zone is None
+    assert own.entrance.move == "fall" and own.entrance.delay > max(p.entrance.delay for p in others)
+    turned = made(more, {"edit": "turn_dials", "scenes": ["s-wide"], "dials": {"border": 0.9}})
+    assert turned.scenes["s-wide"].layers["own"].mount.border == turned.scenes["s-wide"].layers["a"].mount.border
+    # An opening takes one picture: the other scenes keep theirs.
+    opened = put(next(s for s in BUILTIN if s.id == "wall-text"), scenes=SCENES)
+    assert shown(opened) == list(SHAPES) and len([s for s in opened.scenes.values() if s.template]) == 1
+
+
+@given(st.sampled_from([s for s in BUILTIN if s.kind != "film"]), st.floats(1.0, 20.0))
+def test_another_length_keeps_entrances_and_exits_to_the_tick(shipped: Shipped, hold: float) -> None:
+    document = put(shipped, pictures=list(SHAPES))
+    scene = next(k for k, s in in_order(document.scenes) if s.template)
+    changed = made(document, {"edit": "set_scenes", "ids": [scene], "hold": ticks(hold)})
+    rule = document.templates[document.scenes[scene].template.template].scenes[document.scenes[scene].template.part]
+    wanted = min(max(ticks(hold), rule.least or 0), rule.most or ticks(99))
+    assert timeline_of(changed).span_of(scene).hold_end - timeline_of(changed).span_of(scene).hold_start == wanted
+    bars = lambda d: {(b.layer, b.slot): (b.first, b.last, timeline_of(d).span_of(scene).own_length - b.last) for b in scene_bars(d, scene, timeline_of(d).span_of(scene).own_length)}  # noqa: E731
+    before, after = bars(document), bars(changed)
+    room = min(timeline_of(d).span_of(scene).own_length for d in (document, changed))
+    for key, (start, end, left) in before.items():
+        if key[1] == "entrance" and end < room / 2:
+            assert after[key][:2] == (start, end)
+        if key[1] == "exit" and end - start < room / 2:
+            assert after[key][2] == left and after[key][1] - after[key][0] == end - start

@@ -995,7 +995,8 @@ export interface components {
         };
         /**
          * AddPhotos
-         * @description Photos onto a scene that has some, each in a window of its own shape, above all others; a little apart from each other.
+         * @description Photos onto a scene that has some, each in a window of its own shape, above all others; a little apart from each other. In a scene of a template
+         *     they are mounted, cast shadows and come in as those in its drop zones do, after them.
          */
         AddPhotosGiven: {
             /** @constant */
@@ -6022,7 +6023,8 @@ export interface components {
         };
         /**
          * RemovePictures
-         * @description Take pictures out of the project; scenes that use them go, too, if `with_scenes` says so.
+         * @description Take pictures out of the project; scenes that use them go, too, if `with_scenes` says so. In a scene of a template that shows others as well,
+         *     the drop zones that they were in are empty then, and the scene stays.
          */
         RemovePicturesGiven: {
             /** @constant */
@@ -10257,6 +10259,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

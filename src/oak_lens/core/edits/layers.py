@@ -13,6 +13,7 @@ from ..document import (
     Layer,
     PhotoLayer,
     Placement,
+    Scene,
     ShapeLayer,
     SharedGroup,
     TextLayer,
@@ -21,6 +22,7 @@ from ..document import (
     broken_links,
     in_order,
     look_of,
+    photos_of,
     resolved_part,
     view_lane,
 )
@@ -29,6 +31,7 @@ from ..document.records import Amount, Id, Name
 from ..framing import chosen_fit, fit_zoom, on_subject
 from ..looks import Correction, Form, Mask, Mount, Shadow
 from ..templates import filled_zones
+from ..time import TICKS_PER_SECOND
 from .positions import orders_before
 from .registry import Edit, EditSpec, LayerRef, container_of, fresh, has_picture, layer_of, merged, photo_of, refused, with_layers
 
@@ -46,7 +49,8 @@ class NewPhoto(Edit):
 
 
 class AddPhotos(Edit):
-    """Photos onto a scene that has some, each in a window of its own shape, above all others; a little apart from each other."""
+    """Photos onto a scene that has some, each in a window of its own shape, above all others; a little apart from each other. In a scene of a template
+    they are mounted, cast shadows and come in as those in its drop zones do, after them."""
 
     scene: Id
     photos: list[NewPhoto] = Field(min_length=1, max_length=200)
@@ -70,8 +74,29 @@ def add_photos(document: Document, edit: AddPhotos) -> Document:
             view=view_lane(View(), View()),
             placement=Placement(x=max(min(offset, 0.4), -0.4), y=max(min(offset, 0.4), -0.4), size=NEW_PHOTO_SIZE),
         )
-        added.append((LayerRef(scene=edit.scene, layer=new.id), layer))
+        added.append((LayerRef(scene=edit.scene, layer=new.id), _as_in_zones(layer, container, number)))
     return checked(with_layers(document, added))
+
+
+NEXT_COMES_IN = TICKS_PER_SECOND * 7 // 10
+"""How much later each photo comes in than the one before, where those in drop zones do so one after another."""
+
+
+def _as_in_zones(photo: PhotoLayer, container: Scene | SharedGroup, number: int) -> PhotoLayer:
+    """A photo as those in the drop zones of its scene: the look of the topmost, and its entrance after all of theirs."""
+    zones = [p for _, p in photos_of(container) if p.zone is not None and p.window is not None]
+    if not zones:
+        return photo
+    like = zones[-1]
+    update: dict[str, Any] = {
+        "mount": like.mount, "shadow": like.shadow, "placement": photo.placement.model_copy(update={"z": like.placement.z}),
+        "links": {k: link for k, link in like.links.items() if k.startswith(("mount.", "shadow."))},
+    }  # fmt: skip
+    coming = [p.entrance for p in zones if p.entrance is not None]
+    if coming:
+        last = max(coming, key=lambda use: use.delay)
+        update["entrance"] = last.model_copy(update={"delay": last.delay + NEXT_COMES_IN * (number + 1)})
+    return photo.model_copy(update=update)
 
 
 class AddShape(Edit):

@@ -81,13 +81,18 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     chosen = [k for k, _ in in_order(document.scenes) if k in asked]
     shown = [(k, layer.media) for k in chosen for _, layer in photos_of(document.scenes[k]) if not document.media[layer.media].placeholder]
     pictures = [*(media for _, media in shown), *edit.pictures]
-    words = [text for k in chosen for text in _words_of(document.scenes[k])]
+    said = [(k, text) for k in chosen for text in _words_of(document.scenes[k])]
+    words = [text for _, text in said]
     casts = cast(content, len(pictures), len(words), edit.seed)
     uses = {use.use for k in chosen if (use := document.scenes[k].template) is not None}
     document, template = _with_template(document, content, edit.key)
     places = _places(casts, [k for k, _ in shown], chosen)
     made = _made_of(document, content, casts, places, edit, template)
-    gone = dict.fromkeys(k for k in chosen if k not in made)
+    # What found no place stays where it is: scenes go that have nothing left of their own.
+    held = [(k, n in {i for one in casts for i in one.pictures.values()}) for n, (k, _) in enumerate(shown)]
+    held += [(k, n in {i for one in casts for i in one.words.values()}) for n, (k, _) in enumerate(said)]
+    left = {k for k, placed in held if not placed}
+    gone = dict.fromkeys(k for k in chosen if k not in made and k not in left)
     document = _with_resources(document, content)
     document = settled_scenes(with_scenes(document, {**gone, **made}), list(made))
     fills = {key: _fills(document.scenes[key], content, one, pictures, words) for key, one in zip(made, casts, strict=True)}

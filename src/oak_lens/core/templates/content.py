@@ -8,7 +8,7 @@ from functools import cached_property
 
 from ..document import Document, Media, PhotoLayer, Scene, Template, TextLayer, Zone, dump_document, in_order
 
-DRAWING = 1
+DRAWING = 2
 """How placeholders are drawn: raised when that changes, so that they are drawn anew."""
 
 
@@ -46,11 +46,16 @@ def zones_in(scene: Scene, template: Template) -> list[str]:
     return [k for k, _ in in_order(template.zones) if k in shown]
 
 
-def placeholder_media(number: int, aspect: float, order: str, name: str) -> Media:
+STOOD_IN = {"picture": "", "clip": "clip", "cutout": "cut-out", "logo": "logo"}
+"""What is written below the number of an empty zone, by what it takes."""
+
+
+def placeholder_media(number: int, aspect: float, order: str, name: str, takes: str = "picture") -> Media:
     """What stands in for the picture of empty zone `number`: its drawing is named by what is on it."""
+    said = STOOD_IN.get(takes, "")
     width, height = (1500, max(round(1500 / aspect), 30)) if aspect >= 1 else (max(round(1500 * aspect), 30), 1500)
-    drawn = hashlib.sha256(f"placeholder {DRAWING} {number} {width}x{height}".encode()).hexdigest()
-    return Media(order=order, name=name, file=f"zone-{number}.jpg", sha256=drawn, width=width, height=height, placeholder=number)
+    drawn = hashlib.sha256(f"placeholder {DRAWING} {number} {said} {width}x{height}".encode()).hexdigest()
+    return Media(order=order, name=name, file=f"zone-{number}{said and '-'}{said}.jpg", sha256=drawn, width=width, height=height, placeholder=number)
 
 
 def numbered(template: Template, zones: Sequence[str]) -> dict[str, int]:

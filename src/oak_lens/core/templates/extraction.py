@@ -65,7 +65,7 @@ def extracted(document: Document, template: str, id: str, version: str = "1.0.0"
 def _stand_ins(record: Template) -> dict[str, Media]:
     """What stands in the template's zones of pictures, by media id."""
     listed = in_order(record.zones)
-    return {f"empty-{k}": placeholder_media(n + 1, zone.shape or 1.5, zone.order, zone.name) for n, (k, zone) in enumerate(listed) if zone.takes not in ("text", "song")}
+    return {f"empty-{k}": placeholder_media(n + 1, zone.shape or 1.5, zone.order, zone.name, zone.takes) for n, (k, zone) in enumerate(listed) if zone.takes not in ("text", "song")}
 
 
 def _own(document: Document, scene: Scene, record: Template, stand_ins: dict[str, Media], id: str, begins: bool) -> Scene:

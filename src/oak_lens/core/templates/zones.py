@@ -102,16 +102,16 @@ def _with_placeholders(document: Document, template: Template, zones: Iterable[s
     for zone, number in numbered(template, list(zones)).items():
         if template.zones[zone].takes not in ("text", "song"):
             shape = template.zones[zone].shape or 1.5
-            ids[zone], record = placeholder(media, number, shape, template.zones[zone].name)
+            ids[zone], record = placeholder(media, number, shape, template.zones[zone].name, template.zones[zone].takes)
             media.setdefault(ids[zone], record)
     return document.model_copy(update={"media": media}) if len(media) != len(document.media) else document, ids
 
 
-def placeholder(media: Mapping[str, Media], number: int, shape: float, name: str) -> tuple[str, Media]:
-    """(id, record) of what stands in for the picture of empty zone `number`: one for each number and shape."""
+def placeholder(media: Mapping[str, Media], number: int, shape: float, name: str, takes: str = "picture") -> tuple[str, Media]:
+    """(id, record) of what stands in for the picture of empty zone `number`: one for each number, kind and shape."""
     last = in_order(media)[-1][1].order if media else None
-    record = placeholder_media(number, shape, order_keys_between(last, None, 1)[0], name or f"Zone {number}")
-    return f"empty-{number}-{record.width}x{record.height}", record
+    record = placeholder_media(number, shape, order_keys_between(last, None, 1)[0], name or f"Zone {number}", takes)
+    return f"empty-{number}{'' if takes == 'picture' else f'-{takes}'}-{record.width}x{record.height}", record
 
 
 def tidied(document: Document) -> Document:

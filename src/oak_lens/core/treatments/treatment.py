@@ -208,7 +208,7 @@ class Shipped:
         media = {}
         for number, (key, zone) in enumerate(self.zones.items()):
             if zone.takes not in ("text", "song"):
-                media[f"empty-{key}"] = placeholder_media(number + 1, zone.shape or 1.5, order_keys_between(None, None, len(self.zones))[number], zone.name)
+                media[f"empty-{key}"] = placeholder_media(number + 1, zone.shape or 1.5, order_keys_between(None, None, len(self.zones))[number], zone.name, zone.takes)
         orders = order_keys_between(None, None, len(named))
         scenes = {n: self._scene(n, part, order) for (n, (part, _)), order in zip(named.items(), orders, strict=True)}
         document = Document(title=self.name, media=media, templates={self.id: record}, scenes=scenes)

@@ -1,2 +1,3 @@
 export { Fields } from './fields'
 export { type Links, useLinks, type ValueOwner } from './links'
+export { declared } from './values'

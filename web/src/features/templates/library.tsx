@@ -110,5 +110,8 @@ async function putAll(key: string, treated: Treated, seed: number): Promise<void
   const made = inOrder(useProject.getState().document.scenes).flatMap(([id, scene]) => (scene.template?.use === use ? [id] : []))
   const [first] = made
   if (first) showScenes([first])
-  say(`${count(made.length, 'scene')} made. Turn its dials under Scene.`, 'news', treated.pictures.length ? { label: 'Go to the desk', run: () => goTo('desk') } : undefined)
+  const placed = new Set(made.flatMap((id) => Object.values(useProject.getState().document.scenes?.[id]?.layers ?? {}).flatMap((l) => (l.kind === 'photo' ? [l.media] : []))))
+  const over = treated.pictures.filter((id) => !placed.has(id)).length
+  const left = over ? ` ${count(over, 'picture')} found no place in it and ${over === 1 ? 'stays' : 'stay'} on the contact sheet.` : ''
+  say(`${count(made.length, 'scene')} made. Turn its dials under Scene.${left}`, 'news', treated.pictures.length ? { label: 'Go to the desk', run: () => goTo('desk') } : undefined)
 }

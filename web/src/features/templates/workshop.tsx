@@ -1,5 +1,6 @@
 import { LayoutTemplate } from 'lucide-react'
 import type { Template } from '@/api/client'
+import { DialFields } from './dial-fields'
 import { Dials } from './dials'
 import { DialNames } from './making'
 import { TrialWall } from './trying'
@@ -35,7 +36,7 @@ export function Workshop() {
         <ZonePanel {...making} />
         <Rules {...making} />
         <Part title="Dials" source={<PartAction onPress={() => goTo('desk')}>to the desk</PartAction>}>
-          <DialNames id={making.id} template={making.template} />
+          {Object.keys(making.template.dials ?? {}).length ? <DialFields id={making.id} template={making.template} /> : <DialNames id={making.id} template={making.template} />}
           <Dials ids={scenesWithin(making.id)} template={making.template} />
         </Part>
         <SongZones id={making.id} template={making.template} />

@@ -5,21 +5,29 @@ import { PicturePicker } from '@/features/pictures'
 import { edit } from '@/project/connection'
 import { inOrder } from '@/project/ordering'
 import { pictureMark, useProject } from '@/project/project'
+import { useSession } from '@/project/session'
 import { IconButton } from '@/ui/button'
 import { Menu } from '@/ui/menu'
 
-type Held = { zone: string; number: number; name: string; takes: string; media: string | null; words: string | null }
+type Held = { zone: string; layer: string | null; number: number; name: string; takes: string; help: string; media: string | null; words: string | null }
 
 /** The zones that a scene shows, and what is in each. */
 function heldBy(scene: Scene | undefined, template: Template): Held[] {
-  const layers = Object.values(scene?.layers ?? {})
+  const layers = Object.entries(scene?.layers ?? {})
   return inOrder(template.zones).flatMap(([zone, z], index) => {
-    const layer = layers.find((l) => (l.kind === 'photo' || l.kind === 'text') && l.zone === zone)
+    const [key, layer] = layers.find(([, l]) => (l.kind === 'photo' || l.kind === 'text') && l.zone === zone) ?? []
     if (!layer && scene?.backdrop_zone !== zone) return []
     const media = layer?.kind === 'photo' ? layer.media : (scene?.backdrop?.media ?? null)
     const words = layer?.kind === 'text' ? (layer.text ?? []).map((s) => s.text).join('') : null
-    return [{ zone, number: index + 1, name: z.name || `Zone ${index + 1}`, takes: z.takes ?? 'picture', media: words === null ? media : null, words }]
+    return [{ zone, layer: key ?? null, number: index + 1, name: z.name || `Zone ${index + 1}`, takes: z.takes ?? 'picture', help: z.help ?? '', media: words === null ? media : null, words }]
   })
+}
+
+/** The picture in a zone, to be dragged and sized on the easel: within its window, or by its views. */
+function reach(scene: string, layer: string): void {
+  const record = useProject.getState().document.scenes?.[scene]?.layers?.[layer]
+  const windowed = record?.kind === 'photo' && record.window
+  useSession.setState({ chosenLayers: [{ scene, layer }], target: windowed ? 'picture' : 'layer', looking: windowed ? 'live' : 'views' })
 }
 
 /** Drop zones of a scene: filled, swapped by dragging or from a menu, emptied. */
@@ -61,6 +69,7 @@ export function Zones({ scene, template }: { scene: string; template: Template }
               entries={[
                 { label: 'Another picture…', run: () => setPicking(h.zone) },
                 ...pictured.filter((o) => o !== h).map((o) => ({ label: `Swap with ${o.name}`, run: () => swap(h.zone, o.zone) })),
+                ...(h.layer ? [{ label: 'Slide and size the picture in it', run: () => reach(scene, h.layer ?? '') }] : []),
                 { label: 'Empty it', run: () => fill(h.zone, null) },
               ]}
             />
@@ -80,7 +89,13 @@ function PictureZone({ held, onPick }: { held: Held; onPick: () => void }) {
   const project = useProject((s) => s.id)
   const media = useProject((s) => (held.media ? s.document.media?.[held.media] : undefined))
   return (
-    <button type="button" aria-label={`${held.name}: ${media?.placeholder ? 'empty' : (media?.name ?? 'empty')}`} onClick={onPick} className="flex min-w-0 flex-1 items-center gap-2 text-left">
+    <button
+      type="button"
+      title={held.help || undefined}
+      aria-label={`${held.name}: ${media?.placeholder ? 'empty' : (media?.name ?? 'empty')}`}
+      onClick={onPick}
+      className="flex min-w-0 flex-1 items-center gap-2 text-left"
+    >
       <span className="grid h-9 w-14 shrink-0 place-items-center overflow-hidden rounded bg-deep">
         {media?.placeholder ? <span className="font-heading text-[17px] text-soft">{media.placeholder}</span> : null}
         {held.media && media && !media.placeholder && <img src={address.thumbnail(project, held.media, pictureMark(media))} alt="" draggable={false} className="h-full w-full object-cover" />}
@@ -102,7 +117,7 @@ function TextZone({ held, onSay }: { held: Held; onSay: (words: string) => void 
     setTyped(null)
   }
   return (
-    <label className="block p-1">
+    <label title={held.help || undefined} className="block p-1">
       <span className="text-[12.5px] font-medium">
         {held.number}. {held.name}
       </span>
