@@ -114,13 +114,13 @@ def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(pag
     until(lambda: len(next(t for t in document(page)["templates"].values() if not t["origin"])["dials"]) == 2, 5, "a dial of a choice")
 
     # The workshop: the zone is chosen on the picture, rules and words said, awkward pictures tried.
-    making.get_by_role("button", name="Go on in the workshop").click()
+    part_template(page).get_by_role("button", name="Go on in the workshop").click()
     page.get_by_label("Drop zones on the picture").get_by_role("button", name="Zone 1: The weather mast").click()
     zone = workshop(page, "Drop zone 1")
     zone.get_by_label("Zone’s name").fill("Tall picture")
     zone.get_by_label("Zone’s name").press("Enter")
-    workshop(page, "Rules of the scene").get_by_label("Repeats while there are pictures").check()
-    workshop(page, "Template").get_by_label("Warm").check()
+    workshop(page, "Rules of the scene").get_by_label("Repeats while there are pictures").click()
+    workshop(page, "Template").get_by_label("Warm").click()
     dials = workshop(page, "Dials")
     dials.get_by_role("button", name="More of the dial Paper edge").click()
     dials.get_by_role("button", name="The other way round: The weather mast: Mount border").click()
@@ -159,7 +159,8 @@ def test_a_template_is_made_of_a_scene_saved_opened_from_its_file_and_put_on(pag
 
     scene = made(page)[0]
     (photo,) = scene["layers"].values()
-    assert abs(photo["mount"]["border"] - 0.04) < 1e-9 and document(page)["media"][photo["media"]]["name"] == "The marked path"
+    assert abs(photo["mount"]["border"] - 0.16) < 1e-9, "the other way round: 4 of 20 hundredths"
+    assert document(page)["media"][photo["media"]]["name"] == "The marked path"
 
     # A newer version is offered where it is used, seen before and after, and taken over.
     numbered_row(page, 4).click()

@@ -125,8 +125,10 @@ class Templates:
         if template not in document.templates or not any(s.template and s.template.template == template for s in document.scenes.values()):
             raise NotFound([Fault("template.not_found", "", "There is no such template in this project, or no scene of it is left.")])
         kept = self._room(who)
-        before = max((k for k in kept if (k.project, k.made_as) == (project, template)), key=lambda k: _numbers(k.version), default=None)
-        id = before.template if before else f"t-{secrets.token_hex(8)}"
+        # Named by where it was made: out of the library and opened again from its file, it goes on as the same.
+        own = f"t-{hashlib.sha256(f'{project} {template}'.encode()).hexdigest()[:16]}"
+        before = max((k for k in kept if k.template == own or (k.project, k.made_as) == (project, template)), key=lambda k: _numbers(k.version), default=None)
+        id = before.template if before else own
         content = extracted(document, template, id, "1.0.0")
         if before is not None:
             old = self._content(before.key)
