@@ -48,6 +48,7 @@ STATUS = {
     "edit.no_look": 409,
     "edit.no_style": 409,
     "edit.no_template": 409,
+    "edit.no_place": 409,
     "edit.no_zone": 409,
     "edit.no_dial": 409,
     "edit.no_text": 409,

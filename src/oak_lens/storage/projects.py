@@ -220,10 +220,10 @@ class HeldProject:
         except ValidationError as error:
             raise InvalidDocument(faults_from(error, "document.history")) from None
 
-    def _history(self, undone: bool) -> Any:
+    def _history(self, undone: bool, what: Any = EditRow) -> Any:
         order = col(EditRow.sequence)
         return (
-            select(EditRow)
+            select(what)
             .where(EditRow.project == self._row.id, col(EditRow.undone).is_(undone))
             .order_by(order.asc() if undone else order.desc())
             .limit(1)
@@ -237,8 +237,9 @@ class HeldProject:
 
     def labels(self) -> tuple[str | None, str | None]:
         self._session.flush()
-        undo, redo = (self._session.exec(self._history(undone)).first() for undone in (False, True))
-        return (undo.label if undo else None), (redo.label if redo else None)
+        # The labels alone: what a step changed may be most of the film.
+        undo, redo = (self._session.exec(self._history(undone, EditRow.label)).first() for undone in (False, True))
+        return undo, redo
 
     def add_version(self, name: str) -> VersionHead:
         row = VersionRow(id=new_id(), project=self._row.id, name=name, revision=self._row.revision, document=dump_document(self.document))

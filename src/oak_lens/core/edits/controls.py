@@ -1,7 +1,7 @@
 """Controls of the document's numbers and of those of edits."""
 
 from ..curves import Bounce, Spring
-from ..document import Clip, Defaults, Fade, Frame, Join, LayerBase, Layout, Media, Mix, Scene, Song, View, Window, Zone
+from ..document import Clip, Defaults, Dial, Fade, Frame, Join, LayerBase, Layout, Media, Mix, Scene, Song, View, Window, Zone
 from ..looks.controls import Control, seed_control, time_control
 from ..moves import MoveUse
 from ..sound import Wish
@@ -71,6 +71,8 @@ CONTROLS = (
     seed_control("music.seed", Wish),
     time_control("film.length", FitFilm, "length", "Film", (10, 300)),
     time_control("film.shortest", FitFilm, "shortest", "No hold under", (0.1, 5)),
+    Control("dial.minimum", Dial, "minimum", "Least", 0.01),
+    Control("dial.maximum", Dial, "maximum", "Greatest", 0.01),
     Control("zone.least", Zone, "least", "Least pixels", 100, "px", usual=(0, 6000), whole=True, help="That the longer side of a picture should have; 0 any"),
     Control("zone.most", Zone, "most", "Most letters", 1, usual=(0, 300), whole=True, help="That a text should have; 0 any number"),
     Control("holds.factor", ScaleHolds, "factor", "Holds times", 0.05, "×", usual=(0.25, 4)),

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import type { Dial, EditOf, Template } from '@/api/client'
 import { declared } from '@/features/links'
 import { edit } from '@/project/connection'
+import { control } from '@/project/controls'
 import { calledOf } from '@/project/kinds'
 import { inOrder } from '@/project/ordering'
 import { useProject } from '@/project/project'
@@ -41,8 +42,8 @@ function OneDial({ id, dial, record, template }: { id: string; dial: string; rec
         <div className="pb-1 pl-5">
           {record.kind === 'amount' && (
             <>
-              <NumberField label="Least" value={minimum} minimum={-1e6} maximum={1e6} usual={wide} step={step} unit={unit} scale={scale} onSet={(v) => set({ minimum: v })} />
-              <NumberField label="Greatest" value={maximum} minimum={-1e6} maximum={1e6} usual={wide} step={step} unit={unit} scale={scale} onSet={(v) => set({ maximum: v })} />
+              <NumberField {...control('dial.minimum')} value={minimum} usual={wide} step={step} unit={unit} scale={scale} onSet={(v) => set({ minimum: v })} />
+              <NumberField {...control('dial.maximum')} value={maximum} usual={wide} step={step} unit={unit} scale={scale} onSet={(v) => set({ maximum: v })} />
             </>
           )}
           <Named long label="Group" value={record.group ?? ''} onSet={(group) => set({ group })} />
@@ -76,8 +77,8 @@ function Following({ id, dial, record, template }: { id: string; dial: string; r
                     slider={false}
                     label={`${f.name}, where the dial is ${end === 'low' ? 'least' : 'greatest'}`}
                     value={f[end]}
-                    minimum={parameter.minimum ?? -1e6}
-                    maximum={parameter.maximum ?? 1e6}
+                    minimum={parameter.minimum ?? control('dial.minimum').minimum}
+                    maximum={parameter.maximum ?? control('dial.maximum').maximum}
                     step={parameter.step ?? 0.01}
                     unit={parameter.unit}
                     scale={parameter.scale}

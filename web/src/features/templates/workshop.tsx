@@ -132,7 +132,7 @@ function Middle({ id, template, scene }: { id: string; template: Template; scene
           <MarkedFrame scene={scene} template={template} share={share} />
           <label className="flex h-10 shrink-0 items-center gap-3 border-t hairline px-4 text-[12.5px]">
             Moment
-            <input type="range" min={0} max={1} step={0.01} value={share} onChange={(e) => useWorkshop.setState({ share: Number(e.target.value) })} className="flex-1 accent-brass" />
+            <input type="range" min="0" max="1" step="any" value={share} onChange={(e) => useWorkshop.setState({ share: Number(e.target.value) })} className="flex-1 accent-brass" />
             <span className="w-10 text-right font-mono">{Math.round(share * 100)} %</span>
           </label>
         </>
