@@ -1,6 +1,7 @@
 """Pictures of everything that ships: a sheet of all looks, of all layouts, of all surfaces, of all joins, of all title settings, of all faces, of all templates."""
 
 import argparse
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -9,10 +10,10 @@ from PIL import Image, ImageDraw, ImageFont
 
 from ..core.delivery import ExportSettings
 from ..core.document import Document
-from ..core.draw import REST, ColourItem, DrawList, LayerItem, Lettering, Picture
+from ..core.draw import REST, ColourItem, DrawList, LayerItem, Lettering, Picture, Picturing
 from ..core.edits import apply_edits, parse_edits
 from ..core.errors import MissingPicture
-from ..core.evaluate import scene_at, timeline_of
+from ..core.evaluate import film_at, scene_at, timeline_of
 from ..core.joins import BUILTIN as JOINS
 from ..core.joins import JoinSettings, joined
 from ..core.layouts import BUILTIN as LAYOUTS
@@ -143,12 +144,12 @@ TEMPLATE_CELL, TEMPLATE_ACROSS, TEMPLATE_RATE, TEMPLATE_FRAMES = (240, 136), 4, 
 
 
 def write_template_film(path: Path, document: Document, painter: Painter, ids: list[str]) -> None:
-    """All shipped templates side by side as a film that begins again at its end: the first scene of each with the folder's pictures."""
-    made = [template_scene(document, ids, number) for number in range(len(TEMPLATES))]
+    """All shipped templates side by side as a film that begins again at its end: the first scene of each, or a whole film, with the folder's pictures."""
+    made = [template_moments(document, ids, number) for number in range(len(TEMPLATES))]
     shots = []
     for n in range(TEMPLATE_FRAMES):
         share = n / (TEMPLATE_FRAMES - 1)
-        frames = [(label, painter.paint(scene_at(shown, scene, round(length * share), length), *TEMPLATE_CELL)) for label, shown, scene, length in made]
+        frames = [(label, painter.paint(moment(share), *TEMPLATE_CELL)) for label, moment in made]
         shots.append(sheet_of(frames, TEMPLATE_CELL, TEMPLATE_ACROSS))
     width, height = shots[0].size
     settings = ExportSettings(kind="webp", width=width, height=height, rate=TEMPLATE_RATE, quality="draft")
@@ -158,13 +159,17 @@ def write_template_film(path: Path, document: Document, painter: Painter, ids: l
     part.unlink()
 
 
-def template_scene(document: Document, ids: list[str], number: int) -> tuple[str, Document, str, int]:
-    """(name, document, its first scene, ticks of that) of a shipped template with pictures in all of its first scene's zones."""
+def template_moments(document: Document, ids: list[str], number: int) -> tuple[str, Callable[[float], Picturing]]:
+    """(name, what is seen after a share of its time) of a shipped template with pictures in all of its zones: of its first scene, or of the film."""
     content = TEMPLATES[number].content
-    count = len(filled_in_order(content))
-    pictures = [ids[(3 * number + n) % len(ids)] for n in range(count)]
+    pictures = [ids[(3 * number + n) % len(ids)] for n in range(len(filled_in_order(content)))]
     shown = apply_edits(document, parse_edits([{"edit": "put_on", "key": content.key, "id": "t", "pictures": pictures}]))
-    return content.record.name, shown, "t-1", timeline_of(shown).spans[0].own_length
+    shown = shown.model_copy(update={"scenes": {k: scene for k, scene in shown.scenes.items() if scene.template}})
+    timeline = timeline_of(shown)
+    if content.record.kind == "film":
+        return content.record.name, lambda share: film_at(shown, timeline, round((timeline.length - 1) * share))
+    length = timeline.spans[0].own_length
+    return content.record.name, lambda share: scene_at(shown, "t-1", round(length * share), length)
 
 
 def layout_counts(least: int, most: int) -> tuple[int, ...]:
