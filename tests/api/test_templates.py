@@ -1,16 +1,21 @@
 """The library over HTTP: saved, listed, downloaded, opened elsewhere, refused when damaged, removed; films that use one stay as they are."""
 
 import io
+import secrets
 import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
 import av
 import pytest
+from PIL import Image
+from sqlalchemy import Engine, text
 
 from oak_lens.api.application import create_app
 from oak_lens.core.templates import bring_templates
 from oak_lens.core.treatments import BUILTIN, SHELF
+from oak_lens.storage.database import engine_for, ensure_account, migrate
 
 from .conftest import Signed
 
@@ -36,11 +41,42 @@ def made(signed: Signed, picture_folder: Path) -> str:
     return project
 
 
+@pytest.fixture
+def fresh_database(engine: Engine, database_url: str) -> Iterator[str]:
+    """Another database of the same server, as a new installation has it."""
+    name = f"fresh_{secrets.token_hex(4)}"
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.execute(text(f"CREATE DATABASE {name}"))
+    url = database_url.rsplit("/", 1)[0] + f"/{name}"
+    own_engine = engine_for(url)
+    migrate(own_engine)
+    ensure_account(own_engine, "local", "You")
+    own_engine.dispose()
+    yield url
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
+
+
+def twelve(signed: Signed, key: str, folder: Path) -> tuple[str, list[bytes]]:
+    """A project in which a template is put on twelve photos and its dial turned, and the frames of its scenes."""
+    film = signed.project("Twelve")
+    records = [signed.picture(film, folder / f"{name}.png").json["record"] for name in ("wide", "tall", "small", "panorama")]
+    photos = [{**records[n % 4], "id": f"own-{n}", "name": f"Photo {n}"} for n in range(12)]
+    put = {"edit": "put_on", "key": key, "id": "u", "pictures": [p["id"] for p in photos]}
+    assert signed.edit(film, {"edit": "add_pictures", "pictures": photos}, put).status_code == 200
+    assert signed.edit(film, {"edit": "turn_dials", "scenes": ["u-1"], "dials": {"d": 0.2}}).status_code == 200
+    frames = []
+    for n in range(12):
+        with signed.client.get(f"/api/projects/{film}/scenes/u-{n + 1}/frame?which=closing&width=160") as answer:
+            frames.append(answer.data)
+    return film, frames
+
+
 def own(signed: Signed) -> list[dict[str, Any]]:
     return [t for t in signed.client.get("/api/templates").json["templates"] if t["source"] != "shipped"]  # type: ignore[index]
 
 
-def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: Signed, picture_folder: Path, database_url: str, tmp_path: Path) -> None:
+def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: Signed, picture_folder: Path, fresh_database: str, tmp_path: Path) -> None:
     assert len(signed.client.get("/api/templates").json["templates"]) == len(BUILTIN)  # type: ignore[index]
     project = made(signed, picture_folder)
     saved = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
@@ -62,9 +98,11 @@ def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: S
             assert "1. Portrait: picture" in parts.read("notes.md").decode()
         assert "Ours 1.1.0.oaktemplate" in answer.headers["Content-Disposition"]
 
+    _, here = twelve(signed, newest["key"], picture_folder)
+
     # Another installation, with nothing of it: the file is opened, and its template put on.
     signed.send("DELETE", f"/api/templates/{newest['kept']}")
-    other = create_app(database_url, tmp_path / "other", "another secret", "key", None)
+    other = create_app(fresh_database, tmp_path / "other", "another secret", "key", None)
     with other.test_client() as client:
         elsewhere = Signed(client)
         opened = elsewhere.send("POST", "/api/templates", data=file)
@@ -73,12 +111,9 @@ def test_a_template_is_saved_travels_as_a_file_and_is_put_on_elsewhere(signed: S
         # Its file lost, it comes back by being opened once more.
         (next((tmp_path / "other" / "templates").rglob("*.oaktemplate"))).unlink()
         assert elsewhere.send("POST", "/api/templates", data=file).json["kept"] == opened.json["kept"]
-        film = elsewhere.project("Elsewhere")
-        photo = elsewhere.picture(film, picture_folder / "wide.png").json["record"]
-        elsewhere.edit(film, {"edit": "add_pictures", "pictures": [{**photo, "id": "own"}]})
-        assert elsewhere.edit(film, {"edit": "put_on", "key": newest["key"], "id": "u", "pictures": ["own"]}).status_code == 200
-        frame = elsewhere.image(f"/api/projects/{film}/scenes/u-1/frame?which=opening&width=160")
-        assert frame.size == (160, 90)
+        # Put on twelve photos there and here, its dial turned: the same frames.
+        film, there = twelve(elsewhere, newest["key"], picture_folder)
+        assert there == here and len({*there}) == 4 and Image.open(io.BytesIO(there[0])).size == (160, 90)
         # Out of the library, the film stays as it is; it can be edited, undone and redone.
         assert elsewhere.send("DELETE", f"/api/templates/{opened.json['kept']}").status_code == 204
         assert elsewhere.send("POST", f"/api/projects/{film}/undo").status_code == 200 and elsewhere.send("POST", f"/api/projects/{film}/redo").status_code == 200

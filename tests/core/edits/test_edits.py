@@ -124,6 +124,7 @@ EDITS = {
     "set_template": some("set_template", id=st.just("mine"), name=st.text(max_size=9), scenes=st.just({}) | st.just({"s-tall": {"repeats": True}})),
     "remove_template": some("remove_template", id=st.just("mine")),
     "make_zones": some("make_zones", layers=layers),
+    "set_backdrop_zone": some("set_backdrop_zone", scene=st.just("s-tall"), zone=st.none() | st.sampled_from(["z1", "z2"])),
     "pour_pictures": some("pour_pictures", pictures=st.lists(names, min_size=1, max_size=5), id=fresh, use=st.none() | st.just("u")),
     "take_version": st.builds(lambda t, k: {"edit": "take_version", "template": t, "key": k}, st.sampled_from(["mine", "dealt-prints"]), st.sampled_from([DEALT, "0" * 64])),
     "make_song_zone": st.just({"edit": "make_song_zone", "template": "mine", "song": "song"}),

@@ -184,3 +184,27 @@ def test_a_song_is_a_zone_it_is_kept_without_and_heard_over_all_scenes_of_a_use(
         made(elsewhere, {"edit": "fill_zones", "scene": of_use[0], "fills": {zone: "nothing"}})
     off = made(document, {"edit": "unmake_song_zone", "template": "mine", "song": "evening"})
     assert zone not in off.templates["mine"].zones and off.songs["evening"].zone is None
+
+
+def test_a_backdrop_follows_a_zone_and_a_seed_is_a_dial(shelf: Any) -> None:
+    document = made(
+        film(),
+        {"edit": "set_backdrop_zone", "scene": S, "zone": "z1"},
+        {"edit": "make_dial", "template": "mine", "id": "grain", "values": [{"scene": S, "layer": "a", "property": "correction.grain_seed"}]},
+    )
+    assert document.scenes[S].backdrop.kind == "picture" and document.scenes[S].backdrop.media == "wide"
+    filled = made(document, {"edit": "fill_zones", "scene": S, "fills": {"z1": "square"}})
+    assert filled.scenes[S].backdrop.media == "square" == filled.scenes[S].layers["photo"].media
+    assert document.templates["mine"].dials["grain"].kind == "seed"
+    assert made(document, {"edit": "turn_dials", "scenes": [S], "dials": {"grain": 7}}).scenes[S].layers["a"].correction.grain_seed == 7
+    with pytest.raises(InvalidEdit, match="cannot stand there"):
+        made(document, {"edit": "turn_dials", "scenes": [S], "dials": {"grain": 7.5}})
+    content = extracted(document, "mine", "mine-for-good")
+    shelf(content)
+    empty = made(made_document(), {"edit": "put_on", "key": content.key, "id": "u"})
+    first = next(s for _, s in in_order(empty.scenes) if s.template and s.template.part == S)
+    assert empty.media[first.backdrop.media].placeholder == 1
+    with pytest.raises(InvalidEdit, match="shows a picture"):
+        made(document, {"edit": "set_scenes", "ids": [S], "backdrop": {"kind": "colour"}}, {"edit": "set_backdrop_zone", "scene": S, "zone": "z1"})
+    own = made(document, {"edit": "set_backdrop_zone", "scene": S, "zone": None})
+    assert own.scenes[S].backdrop_zone is None and own.scenes[S].backdrop.media == "wide"

@@ -26,7 +26,7 @@ def dialled(dial: Dial, at: DialValue, mapping: DialMapping | None, kind: str) -
             return _mixed(*mapping.colours, share)
         if kind == "switch" and dial.kind == "switch":
             return bool(at)
-        return at if kind == "number" and dial.kind == "amount" else None
+        return at if kind == "number" and dial.kind in ("amount", "seed") else None
     if dial.kind == "colour" and kind == "colour" and isinstance(at, str):
         return at if mapping.mix is None else _mixed(at, mapping.mix, mapping.share)
     return at if kind in TAKEN_OVER.get(dial.kind, ()) else None
@@ -48,7 +48,7 @@ def dial_at(dial: Dial, mapping: DialMapping | None, value: DialValue) -> DialVa
     elif dial.kind == "amount" and mapping.low is not None and mapping.high is not None and not isinstance(value, str | bool):
         share = (value - mapping.low) / (mapping.high - mapping.low) if mapping.high != mapping.low else 0.0
         at = dial.minimum + min(max(share, 0.0), 1.0) * (dial.maximum - dial.minimum)
-    elif dial.kind == "amount" and not isinstance(value, str | bool):
+    elif dial.kind in ("amount", "seed") and not isinstance(value, str | bool):
         at = min(max(value, dial.minimum), dial.maximum)
     return at if at is not None and dial.takes(at) else None
 

@@ -11,7 +11,7 @@ from .sounds import Played
 
 ZoneTakes = Literal["picture", "clip", "cutout", "logo", "text", "song"]
 Fitting = Literal["fill", "whole", "shape"]
-DialKind = Literal["amount", "colour", "choice", "switch", "text", "face"]
+DialKind = Literal["amount", "colour", "choice", "switch", "text", "face", "seed"]
 TemplateKind = Literal["treatment", "opening", "body", "closing", "film"]
 Mood = Literal["calm", "warm", "lively", "grand"]
 
@@ -50,7 +50,8 @@ class DialChoice(Record):
 class Dial(Record):
     """A value that whoever uses a template may change: many values of its scenes follow it, each by a mapping of its own.
 
-    `minimum`, `maximum`, `step`, `unit`, `scale` (what one shown unit is worth) of an amount; `choices` of a choice.
+    `minimum`, `maximum`, `step`, `unit`, `scale` (what one shown unit is worth) of an amount; `choices` of a choice; a seed is a whole number by which
+    chance is chosen.
     """
 
     order: OrderKey
@@ -78,6 +79,8 @@ class Dial(Record):
 
     def takes(self, value: DialValue) -> bool:
         """Whether it may stand at a value."""
+        if self.kind == "seed":
+            return not isinstance(value, bool | str) and value == int(value) and self.minimum <= value <= self.maximum
         if self.kind == "amount":
             return not isinstance(value, bool | str) and self.minimum <= value <= self.maximum
         if self.kind == "switch":

@@ -25,11 +25,12 @@ from ..document import (
     in_order,
     order_keys_between,
     photos_of,
+    resolved_backdrop,
     written,
 )
 from ..document.records import Id, Name
 from ..looks.links import DialMapping, Link
-from ..templates import fitted, zone_of
+from ..templates import PICTURED, fitted, zone_of
 from .links import LinkValues, ValueRef, link_values, value_of, with_own_part
 from .positions import orders_before
 from .registry import Edit, EditSpec, LayerRef, fresh, layer_of, merged, refused, scene_of, with_scenes
@@ -176,6 +177,27 @@ def unmake_zones(document: Document, edit: UnmakeZones) -> Document:
         layer_of(document, ref)
     layers = {ref: layer_of(document, ref).model_copy(update={"zone": None}) for ref in edit.layers if zone_of(layer_of(document, ref))}
     return _without_empty(_with_layers(document, layers))
+
+
+class SetBackdropZone(Edit):
+    """The backdrop of a template's scene shows what is in a zone of pictures; null: it is the template's own from now on."""
+
+    scene: Id
+    zone: Id | None
+
+
+def set_backdrop_zone(document: Document, edit: SetBackdropZone) -> Document:
+    key = _making(document, edit.scene)
+    scene = document.scenes[edit.scene]
+    update: dict[str, Any] = {"backdrop_zone": edit.zone}
+    if edit.zone is not None:
+        zone = _zone(own_template(document, key), key, edit.zone)
+        backdrop = resolved_backdrop(document, scene)
+        if zone.takes not in PICTURED or backdrop.kind not in ("blur", "picture"):
+            raise refused("edit.kind", f"scenes.{edit.scene}.backdrop", "Only a backdrop that shows a picture can follow a zone, and only one of pictures.")
+        shown = next((p.media for s in document.scenes.values() if s.template and s.template.template == key for _, p in photos_of(s) if p.zone == edit.zone), None)
+        update["backdrop"] = backdrop.model_copy(update={"kind": "picture", "media": shown or backdrop.media})
+    return with_scenes(document, {edit.scene: scene.model_copy(update=update)})
 
 
 class SetZone(Edit):
@@ -363,7 +385,8 @@ KINDS = {"number": "amount", "colour": "colour", "choice": "choice", "switch": "
 def _dial_of(entry: Linkable, value: Any, name: str | None, template: Template) -> Dial:
     spec = entry.spec
     last = max((d.order for d in template.dials.values()), default=None)
-    made: dict[str, Any] = {"order": order_keys_between(last, None, 1)[0], "name": name or spec.label, "kind": KINDS[spec.kind], "default": value, "help": spec.help}
+    kind = "seed" if entry.spec.id.endswith("seed") else KINDS[spec.kind]
+    made: dict[str, Any] = {"order": order_keys_between(last, None, 1)[0], "name": name or spec.label, "kind": kind, "default": value, "help": spec.help}
     if spec.kind == "number":
         low, high = spec.usual or (spec.minimum, spec.maximum)
         made |= {"minimum": min(low or 0.0, value), "maximum": max(1.0 if high is None else high, value), "step": spec.step or 0.01, "unit": spec.unit, "scale": spec.scale}
@@ -417,6 +440,7 @@ MAKING_EDITS = (
     EditSpec("make_song_zone", "Make a drop zone of a song", MakeSongZone, make_song_zone),
     EditSpec("unmake_song_zone", "No drop zone any more", UnmakeSongZone, unmake_song_zone),
     EditSpec("unmake_zones", "No drop zone any more", UnmakeZones, unmake_zones),
+    EditSpec("set_backdrop_zone", "Backdrop of a zone", SetBackdropZone, set_backdrop_zone),
     EditSpec("set_zone", "Change a zone", SetZone, set_zone),
     EditSpec("make_dial", "Make a dial", MakeDial, make_dial),
     EditSpec("drive_values", "Drive a value", DriveValues, drive_values),

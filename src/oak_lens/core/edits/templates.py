@@ -50,7 +50,8 @@ Key = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 
 class PutOn(Edit):
     """Puts template `key` on scenes, whose pictures and texts go into its zones in order, and on `pictures` besides, which get scenes of their own
-    before scene `before` or at the end. Scenes keep their place, name, hold and joins; those whose pictures all went into others go. `id` names
+    before scene `before` or at the end. Scenes keep their place, name, hold and joins (their
+    place and name where it is a whole film); those whose pictures all went into others go. `id` names
     this use of it, and with a number behind it the new scenes."""
 
     key: Key
@@ -127,6 +128,13 @@ def _places(casts: tuple[Cast, ...], owners: list[str], chosen: list[str]) -> li
     return places
 
 
+KEPT = ("name", "hold", "join", "fade_in", "fade_out")
+"""Of a scene that a template is put on, what stays its own."""
+
+KEPT_IN_FILMS = ("name",)
+"""The same where the template is a whole film, which has its own pace."""
+
+
 def _made_of(document: Document, content: TemplateContent, casts: tuple[Cast, ...], places: list[str | None], edit: PutOn, template: str) -> dict[str, Scene]:
     """The scenes by id, in order, their zones not filled yet."""
     ids = [place or f"{edit.id}-{n + 1}" for n, place in enumerate(places)]
@@ -139,7 +147,7 @@ def _made_of(document: Document, content: TemplateContent, casts: tuple[Cast, ..
         update: dict[str, Any] = {"order": order, "template": use}
         if place is not None:
             was = document.scenes[place]
-            update |= {name: getattr(was, name) for name in ("name", "hold", "join", "fade_in", "fade_out")}
+            update |= {name: getattr(was, name) for name in (KEPT_IN_FILMS if content.record.kind == "film" else KEPT)}
         made[key] = base.model_copy(update=update)
     return made
 

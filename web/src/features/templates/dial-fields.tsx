@@ -8,11 +8,12 @@ import { calledOf } from '@/project/kinds'
 import { inOrder } from '@/project/ordering'
 import { useProject } from '@/project/project'
 import { IconButton } from '@/ui/button'
+import { ColourField } from '@/ui/colour'
 import { NumberField } from '@/ui/number'
 import { scenesOf } from './making-now'
 import { Named } from './named'
 
-type Followed = { key: string; name: string; property: string; scene: string; layer: string | null; low: number; high: number }
+type Followed = { key: string; name: string; property: string; scene: string; layer: string | null; low: number; high: number; colours: [string, string] }
 
 /** The dials of a template that is made here: what they are called, how far they go, what follows them and from where to where. */
 export function DialFields({ id, template }: { id: string; template: Template }) {
@@ -60,6 +61,8 @@ function Following({ id, dial, record, template }: { id: string; dial: string; r
   const followed = useFollowed(id, dial, record)
   const drive = (f: Followed, low: number, high: number) =>
     void edit({ edit: 'drive_values', template: id, dial, values: [{ property: f.property, scene: f.scene, layer: f.layer, look: null }], mapping: { low, high } as EditOf<'drive_values'>['mapping'] })
+  const mix = (f: Followed, colours: [string, string]) =>
+    void edit({ edit: 'drive_values', template: id, dial, values: [{ property: f.property, scene: f.scene, layer: f.layer, look: null }], mapping: { colours } as EditOf<'drive_values'>['mapping'] })
   if (!followed.length) return <p className="text-[12px] text-soft">Nothing of “{template.name}” follows it.</p>
   return (
     <ul aria-label={`What follows ${record.name}`} className="mt-1 space-y-1.5">
@@ -68,6 +71,18 @@ function Following({ id, dial, record, template }: { id: string; dial: string; r
         return (
           <li key={f.key} className="text-[12px]">
             <span className="block truncate text-soft">{f.name}</span>
+            {record.kind === 'amount' &&
+              parameter?.kind === 'colour' &&
+              f.colours.map((colour, end) => (
+                <ColourField
+                  // biome-ignore lint/suspicious/noArrayIndexKey: the two ends
+                  key={end}
+                  label={`${f.name}, where the dial is ${end ? 'greatest' : 'least'}`}
+                  heading={end ? 'Greatest' : 'Least'}
+                  value={colour}
+                  onSet={(v) => mix(f, end ? [f.colours[0], v] : [v, f.colours[1]])}
+                />
+              ))}
             {record.kind === 'amount' && parameter?.kind === 'number' && (
               <span className="flex items-center gap-1">
                 {(['low', 'high'] as const).map((end) => (
@@ -104,7 +119,7 @@ function useFollowed(id: string, dial: string, record: Dial): Followed[] {
       Object.entries(owner.links ?? {}).flatMap(([property, link]) => {
         if (link.source !== 'dial' || link.id !== dial) return []
         const who = layer ? calledOf(useProject.getState(), { scene, layer }) : s.name || 'Scene'
-        const { low, high } = link.mapping ?? {}
+        const { low, high, colours } = link.mapping ?? {}
         return [
           {
             key: `${scene} ${layer} ${property}`,
@@ -114,6 +129,7 @@ function useFollowed(id: string, dial: string, record: Dial): Followed[] {
             layer,
             low: low ?? record.minimum ?? 0,
             high: high ?? record.maximum ?? 1,
+            colours: (colours as [string, string] | null) ?? ['#000000', '#ffffff'],
           },
         ]
       }),

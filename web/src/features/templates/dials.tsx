@@ -13,10 +13,10 @@ type Turned = EditOf<'turn_dials'>['dials']
 /** A dial as the controls know parameters. */
 function parameterOf(id: string, dial: Dial): Parameter {
   const families = dial.kind === 'face' ? catalogue().families.map((f): [string, string] => [f.id, f.label]) : []
-  const kind = { amount: 'number', colour: 'colour', choice: 'choice', switch: 'switch', text: 'text', face: 'choice' }[dial.kind ?? 'amount']
+  const kind = { amount: 'number', colour: 'colour', choice: 'choice', switch: 'switch', text: 'text', face: 'choice', seed: 'number' }[dial.kind ?? 'amount']
   const choices = dial.kind === 'face' ? families : (dial.choices ?? []).map((c): [string, string] => [c.value, c.label])
   const { minimum = 0, maximum = 1, step = 0.01, unit = '', scale = 1, help = '' } = dial
-  return { id, label: dial.name, kind, default: dial.default, help, minimum, maximum, step, unit, scale, choices, when: null, animated: false, factor: false, usual: null, whole: false }
+  return { id, label: dial.name, kind, default: dial.default, help, minimum, maximum, step, unit, scale, choices, when: null, animated: false, factor: false, usual: null, whole: dial.kind === 'seed' }
 }
 
 /** The dials of a template, as they stand for some scenes that it makes. */

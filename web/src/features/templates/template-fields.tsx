@@ -73,7 +73,11 @@ export function Rules({ id, template, scene }: { id: string; template: Template;
   const part = useProject((s) => s.document.scenes?.[scene]?.template?.part ?? '')
   const rule: Partial<SceneRule> = template.scenes?.[part] ?? {}
   const hold = control('scene.hold')
-  const now = useApplied()(scene).hold ?? 0
+  const applied = useApplied()(scene)
+  const now = applied.hold ?? 0
+  const follows = useProject((s) => s.document.scenes?.[scene]?.backdrop_zone ?? '')
+  const pictured = inOrder(template.zones).filter(([, z]) => z.takes !== 'text' && z.takes !== 'song')
+  const backed = ['blur', 'picture'].includes(String(applied.backdrop?.kind))
   const set = (partial: Partial<SceneRule>) => void edit({ edit: 'set_template', id, scenes: { [part]: partial } })
   return (
     <Part title="Rules of the scene">
@@ -82,6 +86,18 @@ export function Rules({ id, template, scene }: { id: string; template: Template;
       <Tick label="Stands no less than…" value={rule.least != null} onSet={(on) => set({ least: on ? now : null })} />
       {rule.least != null && <NumberField {...hold} label="At least" value={rule.least} onSet={(least) => set({ least })} />}
       <Tick label="Stands no more than…" value={rule.most != null} onSet={(on) => set({ most: on ? now : null })} />
+      {backed && pictured.length > 0 && (
+        <Row label="Backdrop">
+          <Select
+            label="What the backdrop shows"
+            size="small"
+            className="min-w-0 flex-1"
+            value={follows}
+            choices={[['', 'Its own'], ...pictured.map(([k, z]): [string, string] => [k, `Zone: ${z.name || k}`])]}
+            onSet={(zone) => void edit({ edit: 'set_backdrop_zone', scene, zone: zone || null })}
+          />
+        </Row>
+      )}
       {rule.most != null && <NumberField {...hold} label="At most" value={rule.most} onSet={(most) => set({ most })} />}
     </Part>
   )
