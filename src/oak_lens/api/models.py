@@ -559,7 +559,7 @@ class TemplatesUsed(Answer):
 
 
 class OfferModel(Answer):
-    """A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`."""
+    """A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`; `keeps`: what was changed by hand can be kept."""
 
     record: str
     template: str
@@ -567,6 +567,7 @@ class OfferModel(Answer):
     version: str
     newest: str
     key: str
+    keeps: bool
 
 
 class OfferList(Answer):

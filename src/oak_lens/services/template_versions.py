@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..core.errors import Conflict, Fault, NotFound
+from ..core.templates import shelved
 from .ports import ProjectStore, TemplateUsed
 from .projects import Projects
 from .templates import Templates, newer
@@ -10,7 +11,8 @@ from .templates import Templates, newer
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """A newer version of template `record` of a film: `version` is what it uses, `newest` what there is, by its `key`."""
+    """A newer version of template `record` of a film: `version` is what it uses, `newest` what there is, by its `key`. `keeps`: what was changed by
+    hand can be told from what the template made, since the version that it uses is at hand."""
 
     record: str
     template: str
@@ -18,6 +20,7 @@ class Offer:
     version: str
     newest: str
     key: str
+    keeps: bool
 
 
 class TemplateVersions:
@@ -38,7 +41,7 @@ class TemplateVersions:
         for record, template in sorted(document.templates.items()):
             facts = None if template.origin is None else newest.get(template.origin.id)
             if template.origin is not None and facts is not None and newer(facts.version, template.origin.version):
-                found.append(Offer(record, facts.id, facts.name, template.origin.version, facts.version, facts.key))
+                found.append(Offer(record, facts.id, facts.name, template.origin.version, facts.version, facts.key, shelved(template.origin.key) is not None))
         return found
 
     def take_everywhere(self, who: str, template: str) -> int:

@@ -5026,9 +5026,11 @@ export interface components {
         };
         /**
          * OfferModel
-         * @description A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`.
+         * @description A newer version (`newest`, by its `key`) of template `record` of a film, which uses `version`; `keeps`: what was changed by hand can be kept.
          */
         OfferModel: {
+            /** Keeps */
+            keeps: boolean;
             /** Key */
             key: string;
             /** Name */

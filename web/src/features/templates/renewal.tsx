@@ -14,6 +14,8 @@ import { takeEverywhere } from './treating'
 
 const SHOWN = 6
 const SHARE = 0.7
+const KEPT = 'What you filled in and changed by hand stays.'
+const FILLS_KEPT = 'What you filled in stays, and where its dials stand. The version it was made by is not at hand any more, so what else you changed by hand is made anew.'
 
 /** A newer version of the template of the chosen scene, if the library has one. */
 function useOffer(): Offer | undefined {
@@ -70,7 +72,7 @@ export function Renewal({ onClose }: DialogProps) {
       onOpenChange={(o) => !o && onClose()}
       wide
       title={`“${offer.name}” ${offer.newest}`}
-      description="Left as it is, right as the newer version makes it. What you filled in and changed by hand stays."
+      description={`Left as it is, right as the newer version makes it. ${offer.keeps ? KEPT : FILLS_KEPT}`}
     >
       <ul aria-label="Before and after" className="grid max-h-[56vh] grid-cols-2 gap-x-6 gap-y-3 overflow-y-auto p-1">
         {made.slice(0, SHOWN).map(({ id, n, name }) => (
