@@ -9,6 +9,7 @@ from ..templates import (
     Fills,
     TemplateContent,
     cast_more,
+    extracted,
     filled_zones,
     handed_on,
     scenes_of_use,
@@ -99,9 +100,9 @@ def _with_more(document: Document, use: str, pictures: list[str], id: str) -> Do
 
 
 def _content_of(document: Document, use: TemplateUse) -> TemplateContent | None:
-    """What a use's template is, in the film's frame, if it is at hand."""
+    """What a use's template is, in the film's frame, if it is at hand: of one that is made here, as it would be kept."""
     origin = document.templates[use.template].origin
-    content = None if origin is None else shelved(origin.key)
+    content = extracted(document, use.template, use.template) if origin is None else shelved(origin.key)
     return None if content is None else without_clashes(document, in_frame(content, document.frame))
 
 
