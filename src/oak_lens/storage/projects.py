@@ -3,10 +3,11 @@
 import secrets
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from datetime import datetime
 from functools import cached_property
+from types import MappingProxyType
 from typing import Any
 
 from pydantic import ValidationError
@@ -169,7 +170,8 @@ class HeldProject:
 
     def record(self, entry: EditEntry, author: str, document: Document, request: str | None = None) -> int:
         self._session.execute(delete(EditRow).where(col(EditRow.project) == self._row.id, col(EditRow.undone)))
-        revision = self._store(entry.forward, document, request)
+        forward = entry.forward.model_dump(mode="json", by_alias=True)
+        revision = self._store(entry.forward, document, request, forward)
         self._session.add(
             EditRow(
                 project=self._row.id,
@@ -177,7 +179,7 @@ class HeldProject:
                 author=author,
                 revision=revision,
                 schema_version=SCHEMA_VERSION,
-                forward=entry.forward.model_dump(mode="json", by_alias=True),
+                forward=forward,
                 inverse=entry.inverse.model_dump(mode="json", by_alias=True),
             )
         )
@@ -264,7 +266,8 @@ class HeldProject:
         self._row.deleted = now() if deleted else None
         self._session.add(self._row)
 
-    def _store(self, change: Change, document: Document, request: str | None) -> int:
+    def _store(self, change: Change, document: Document, request: str | None, bodies: dict[str, Any] | None = None) -> int:
+        """`bodies`: the change as it is written, if it was already."""
         row = self._row
         row.revision += 1
         row.title, row.updated = document.title, now()
@@ -277,7 +280,7 @@ class HeldProject:
         written = change
         if old:
             written = Change.model_construct(media={**change.media, **document.media}, scenes={**change.scenes, **document.scenes})
-        _write_records(self._session, row.id, written)
+        _write_records(self._session, row.id, written, bodies or {})
         self._session.add(RevisionRow(project=row.id, revision=row.revision, parts=sorted(changed_parts(change)), request=request))
         self.stored = document
         return row.revision
@@ -328,13 +331,13 @@ def _head_body(document: Document) -> dict[str, Any]:
     return document.model_dump(mode="json", by_alias=True, exclude={"media", "scenes"})
 
 
-def _write_records(session: Session, project: str, change: Change) -> None:
-    for table, records in ((MediaRow, change.media), (SceneRow, change.scenes)):
+def _write_records(session: Session, project: str, change: Change, bodies: Mapping[str, Any] = MappingProxyType({})) -> None:
+    for table, records, written in ((MediaRow, change.media, bodies.get("media", {})), (SceneRow, change.scenes, bodies.get("scenes", {}))):
         gone = [key for key, record in records.items() if record is None]
         if gone:
             session.execute(delete(table).where(col(table.project) == project, col(table.id).in_(gone)))
         kept = [
-            {"project": project, "id": k, "body": r.model_dump(mode="json", by_alias=True), "schema_version": SCHEMA_VERSION}
+            {"project": project, "id": k, "body": written.get(k) or r.model_dump(mode="json", by_alias=True), "schema_version": SCHEMA_VERSION}
             for k, r in records.items()
             if r is not None
         ]

@@ -208,3 +208,11 @@ def test_a_backdrop_follows_a_zone_and_a_seed_is_a_dial(shelf: Any) -> None:
         made(document, {"edit": "set_scenes", "ids": [S], "backdrop": {"kind": "colour"}}, {"edit": "set_backdrop_zone", "scene": S, "zone": "z1"})
     own = made(document, {"edit": "set_backdrop_zone", "scene": S, "zone": None})
     assert own.scenes[S].backdrop_zone is None and own.scenes[S].backdrop.media == "wide"
+
+
+def test_pictures_are_poured_into_a_template_in_making_as_well() -> None:
+    document = made(film(), {"edit": "pour_pictures", "pictures": ["square", "small", "panorama"], "id": "more"})
+    used = [s for _, s in in_order(document.scenes) if s.template]
+    assert [s.template.round for s in used] == [0, 0, 1, 2]
+    assert [p.media for s in used[2:] for _, p in photos_of(s) if not document.media[p.media].placeholder] == ["square", "small", "panorama"]
+    assert parse_document(dump_document(document)) == document
