@@ -17,9 +17,11 @@ from oak_lens.core.draw import MountedPhoto, Picture
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.letters import bring_faces
 from oak_lens.core.looks import Mount
+from oak_lens.core.paint.surfaces import bring_textures
 from oak_lens.core.templates import bring_templates
 from oak_lens.core.treatments import SHELF
 from oak_lens.media.faces import ShippedFaces
+from oak_lens.media.textures import machine_textures
 
 ROOT = Path(__file__).resolve().parents[1]
 cv2.setNumThreads(1)
@@ -28,6 +30,7 @@ settings.register_profile("oak", deadline=None)
 settings.load_profile("oak")
 bring_faces(ShippedFaces())
 bring_templates(SHELF)
+bring_textures(machine_textures())
 
 
 @pytest.fixture(scope="session")

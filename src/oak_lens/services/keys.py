@@ -3,9 +3,6 @@
 from ..core.delivery.segments import CODING_VERSION
 from ..core.templates import DRAWING
 
-TEXTURE_DRAWING = 1
-"""How textures of surfaces are computed; as `core.paint.surfaces` says."""
-
 
 def original(sha256: str) -> str:
     """A file as it was received, by its content."""
@@ -60,11 +57,6 @@ def film(export: str, file_name: str) -> str:
     """A finished film, with the ending of its file's name."""
     dot = file_name.rfind(".")
     return f"exports/films/{export}{file_name[dot:] if dot > 0 else ''}"
-
-
-def texture(surface: str) -> str:
-    """The texture of a surface, by how it is computed."""
-    return f"media/textures/{TEXTURE_DRAWING}/{surface}.npy"
 
 
 def template(key: str) -> str:

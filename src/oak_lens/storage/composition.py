@@ -17,6 +17,7 @@ from .database import AWAY
 from .media import PostgresMedia
 
 if TYPE_CHECKING:
+    from ..media.textures import FolderTextures
     from ..services.exports import Exports
     from ..services.faces import Fonts
     from ..services.findings import Findings
@@ -27,7 +28,6 @@ if TYPE_CHECKING:
     from ..services.sounds import Sounds
     from ..services.template_versions import TemplateVersions
     from ..services.templates import Templates
-    from ..services.textures import Textures
     from ..services.trying import Trying
     from ..services.watching import Watching
     from .exports import PostgresExports
@@ -64,11 +64,11 @@ class Services:
         return Placeholders(self.media)
 
     @cached_property
-    def textures(self) -> "Textures":
+    def textures(self) -> "FolderTextures":
         from ..core.paint.surfaces import bring_textures
-        from ..services.textures import Textures
+        from ..media.textures import machine_textures
 
-        kept = Textures(self.blobs)
+        kept = machine_textures()
         bring_textures(kept)
         return kept
 

@@ -24,9 +24,7 @@ from oak_lens.core.looks import SHIPPED_LOOKS, SURFACES, Form, Mount
 from oak_lens.core.paint import Painter
 from oak_lens.core.paint.surfaces import TEXTURES, bring_textures, surface_texture
 from oak_lens.core.time import ticks
-from oak_lens.media.blobs import FolderBlobs
-from oak_lens.services import keys
-from oak_lens.services.textures import Textures
+from oak_lens.media.textures import FolderTextures, machine_textures
 from tests.conftest import Pictures, made_document, mounted, picture
 
 IDENTITY = homography_of(np.eye(3))
@@ -216,17 +214,21 @@ def test_shapes_are_filled_stroked_and_fade() -> None:
 
 
 def test_textures_are_made_once_and_one_that_is_cut_short_is_made_anew(tmp_path: Path) -> None:
-    blobs = FolderBlobs(tmp_path)
     made = surface_texture("slate").copy()
     try:
         for cut in (None, 0, 900):
-            if cut is not None:
-                whole = blobs.local(keys.texture("slate"))
-                whole.write_bytes(whole.read_bytes()[:cut])
-            bring_textures(Textures(blobs))
+            kept = FolderTextures(tmp_path)
+            bring_textures(kept)
             np.testing.assert_array_equal(surface_texture("slate"), made)
-            assert np.load(blobs.local(keys.texture("slate"))).shape == made.shape
-        kept = Textures(blobs)
-        assert [kept.make_one() for _ in TEXTURES][:2] == [True, True] and not kept.make_one()
+            (file,) = tmp_path.rglob("*.npy")
+            assert np.load(file).shape == made.shape
+            file.write_bytes(file.read_bytes()[:cut])
+        (tmp_path / "closed").write_text("no folder")
+        bring_textures(FolderTextures(tmp_path / "closed"))
+        np.testing.assert_array_equal(surface_texture("slate"), made)
+        assert not FolderTextures(tmp_path / "closed").make_one(), "no room, and no way round it"
+        kept = FolderTextures(tmp_path / "ahead")
+        bring_textures(kept)
+        assert [kept.make_one() for _ in TEXTURES] == [True] * len(TEXTURES) and not kept.make_one()
     finally:
-        bring_textures(None)
+        bring_textures(machine_textures())

@@ -111,10 +111,6 @@ TEXTURES: dict[str, Callable[[], Texture]] = {
 }
 
 
-DRAWING = 1
-"""How textures are computed: raised when one comes out otherwise."""
-
-
 class KeptTextures(Protocol):
     """Textures that were made before, by any process."""
 
