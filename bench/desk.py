@@ -194,7 +194,7 @@ def wait_prepared(stack: Stack) -> None:
 
     with psycopg.connect(stack.url, autocommit=True) as connection:
         for _ in range(600):
-            row = connection.execute("select count(*) from media_file where state = 'waiting'").fetchone()
+            row = connection.execute("select count(*) from media_file where state in ('waiting', 'working')").fetchone()
             if row and row[0] == 0:
                 return
             time.sleep(0.2)

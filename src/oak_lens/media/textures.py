@@ -3,6 +3,7 @@
 import hashlib
 import inspect
 import os
+from contextlib import suppress
 from functools import cache
 from pathlib import Path
 
@@ -41,7 +42,8 @@ class FolderTextures:
             part.replace(path)
         except OSError:
             # No room for it, or no right: what was made is used all the same, and the next process makes its own.
-            part.unlink(missing_ok=True)
+            with suppress(OSError):
+                part.unlink(missing_ok=True)
 
     def make_one(self) -> bool:
         """Makes one that is not there yet; whether there was one, and it is there now."""
