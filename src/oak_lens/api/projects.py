@@ -217,7 +217,7 @@ def tried_frame(path: m.ProjectPath, body: m.TriedFrame):  # type: ignore[no-unt
     _, document = services().projects.read(who(), path.project)
     if body.edits:
         document = apply_edits(document, parse_edits(body.edits))
-        services().placeholders.bring(document)
+        services().placeholders.bring(document, None if body.which in ("join", "end") else body.scene)
     if body.scene not in document.scenes:
         raise NotFound([Fault("edit.no_scene", "", "There is no such scene.")])
     timeline = timeline_of(document)

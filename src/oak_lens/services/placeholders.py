@@ -15,7 +15,7 @@ from ..media.pyramids import Pyramids
 from . import keys
 from .ports import MediaStore
 
-PAPER, LINE, NUMERAL = "#d9d0bf", "#a89b84", "#7d715d"
+PAPER, LINE, NUMERAL = "#ded6c5", "#a89b84", "#7d715d"
 
 
 class Placeholders:
@@ -24,9 +24,9 @@ class Placeholders:
     def __init__(self, store: MediaStore):
         self._store, self._there = store, set[str]()
 
-    def bring(self, document: Document) -> None:
-        """All that a document shows are there when this returns. Raises StorageFull."""
-        for media in _shown(document):
+    def bring(self, document: Document, scene: str | None = None) -> None:
+        """All that a document shows, or one scene of it, are there when this returns. Raises StorageFull."""
+        for media in _shown(document, scene):
             if media.sha256 in self._there:
                 continue
             key = keys.original(media.sha256)
@@ -37,13 +37,14 @@ class Placeholders:
             self._there.add(media.sha256)
 
 
-def _shown(document: Document) -> list[Media]:
-    """What stands in empty zones that are seen."""
+def _shown(document: Document, only: str | None) -> list[Media]:
+    """What stands in empty zones that are seen, in all scenes or one."""
     if not any(m.placeholder for m in document.media.values()):
         return []
-    layers = [*(s.layers for s in document.scenes.values()), *(g.layers for g in document.groups.values())]
+    scenes = [s for k, s in document.scenes.items() if only is None or k == only]
+    layers = [*(s.layers for s in scenes), *(g.layers for g in document.groups.values())]
     ids = {layer.media for own in layers for layer in own.values() if isinstance(layer, PhotoLayer) and not layer.hidden}
-    ids |= {scene.backdrop.media for scene in document.scenes.values() if scene.backdrop is not None and scene.backdrop.media is not None}
+    ids |= {scene.backdrop.media for scene in scenes if scene.backdrop is not None and scene.backdrop.media is not None}
     return [m for k, m in document.media.items() if m.placeholder and k in ids]
 
 
@@ -66,7 +67,7 @@ def drawn(media: Media) -> NDArray[np.uint8]:
             order="n", text=(Span(text=said),), setting=Setting(family="source-serif-4", italic=True, size=0.09 * side), placement=Placement(y=0.3),
             ink=Ink(colour=NUMERAL), shadow=Shadow(opacity=0.0),
         )  # fmt: skip
-    scene = Scene(order="V", layers=layers, backdrop=Backdrop(kind="gradient", colour="#e4dccc", second_colour=PAPER, angle=165))
+    scene = Scene(order="V", layers=layers, backdrop=Backdrop(kind="colour", colour=PAPER))
     document = Document(frame=Frame(width=min(width, 4096), height=min(height, 4096)), scenes={"s": scene})
     pixels = Painter(Pyramids(_none, None), 1 << 26).paint(scene_at(document, "s", 0, 1), width, height)
     return np.asarray(cv2.resize(pixels, (media.width, media.height), interpolation=cv2.INTER_CUBIC), np.uint8)
