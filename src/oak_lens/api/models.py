@@ -545,13 +545,15 @@ class OutlineList(Answer):
 
 
 class TemplateUsedModel(Answer):
-    """That a project uses a version of a template, by record `record` of its document."""
+    """That a project uses a version of a template, by record `record` of its document; `keeps`: what was changed by hand there would stay with
+    another version."""
 
     project: str
     title: str
     record: str
     template: str
     version: str
+    keeps: bool
 
 
 class TemplatesUsed(Answer):

@@ -62,7 +62,12 @@ def like_template(path: m.TemplateIdPath, body: m.Liked):  # type: ignore[no-unt
 @blueprint.get("/templates/used", responses={200: m.TemplatesUsed})
 def list_used_templates():  # type: ignore[no-untyped-def]
     """Which of one's projects use which templates."""
-    return m.TemplatesUsed(used=[m.TemplateUsedModel(**asdict(used)) for used in services().template_versions.used(who())]).model_dump(mode="json")
+    versions = services().template_versions
+    used = [
+        m.TemplateUsedModel(project=u.project, title=u.title, record=u.record, template=u.template, version=u.version, keeps=versions.keeps(u))
+        for u in versions.used(who())
+    ]
+    return m.TemplatesUsed(used=used).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/templates/offers", responses={200: m.OfferList, 404: m.Faults})

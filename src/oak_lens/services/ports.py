@@ -95,13 +95,15 @@ class OpenProject(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class TemplateUsed:
-    """That a project uses version `version` of template `template` of a library: by record `record` of its document."""
+    """That a project uses version `version` of template `template` of a library, what is in which is named by `key`: by record `record` of its
+    document."""
 
     project: str
     title: str
     record: str
     template: str
     version: str
+    key: str
 
 
 class ProjectStore(Protocol):

@@ -33,6 +33,10 @@ class TemplateVersions:
         """Where templates are used, in one's own projects, the last changed first."""
         return self._store.templates_used(who)
 
+    def keeps(self, used: TemplateUsed) -> bool:
+        """Whether what was changed by hand can be told from what the template made: its version is at hand."""
+        return shelved(used.key) is not None
+
     def offered(self, who: str, project: str) -> list[Offer]:
         """Newer versions of what a film uses. Raises NotFound."""
         _, document = self._projects.read(who, project)
@@ -45,12 +49,12 @@ class TemplateVersions:
         return found
 
     def take_everywhere(self, who: str, template: str) -> int:
-        """The newest version of a template into every film that uses an older one, one step of each film's history; how many there were. A film
-        that somebody changes at this moment is tried again. Raises NotFound."""
+        """The newest version of a template into every film that uses an older one and loses nothing by it, one step of each film's history; how
+        many there were. A film that somebody changes at this moment is tried again. Raises NotFound."""
         facts = next((facts for facts in self._templates.listed(who) if facts.id == template), None)
         if facts is None:
             raise NotFound([Fault("template.not_found", "", "There is no such template in your library.")])
-        older = [used for used in self.used(who) if used.template == template and newer(facts.version, used.version)]
+        older = [used for used in self.used(who) if used.template == template and newer(facts.version, used.version) and self.keeps(used)]
         for used in older:
             self._take(who, used, facts.key)
         return len({used.project for used in older})

@@ -63,7 +63,7 @@ class PostgresProjects:
         with Session(self._engine) as session:
             rows = session.exec(listed.order_by(col(Project.updated).desc(), col(Project.id))).all()
         origins = [(project, title, k, t["origin"]) for project, title, templates in rows for k, t in sorted((templates or {}).items()) if t.get("origin")]
-        return [TemplateUsed(project, title, record, origin["id"], origin["version"]) for project, title, record, origin in origins]
+        return [TemplateUsed(project, title, record, origin["id"], origin["version"], origin["key"]) for project, title, record, origin in origins]
 
     def heads(self, owner: str) -> list[ProjectHead]:
         listed = select(Project).where(Project.owner == owner, col(Project.deleted).is_(None)).order_by(col(Project.updated).desc())

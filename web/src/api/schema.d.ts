@@ -8070,9 +8070,12 @@ export interface components {
         };
         /**
          * TemplateUsedModel
-         * @description That a project uses a version of a template, by record `record` of its document.
+         * @description That a project uses a version of a template, by record `record` of its document; `keeps`: what was changed by hand there would stay with
+         *     another version.
          */
         TemplateUsedModel: {
+            /** Keeps */
+            keeps: boolean;
             /** Project */
             project: string;
             /** Record */

@@ -57,7 +57,7 @@ function Used({ template, onChanged }: { template: TemplateFacts; onChanged: () 
   const used = (data?.used ?? []).filter((u) => u.template === template.id)
   if (!used.length) return null
   const titles = [...new Set(used.map((u) => u.title))]
-  const older = new Set(used.filter((u) => u.version !== template.version).map((u) => u.project)).size
+  const older = new Set(used.filter((u) => u.version !== template.version && u.keeps).map((u) => u.project)).size
   const everywhere = () =>
     void takeEverywhere(template.id).then(
       ({ films }) => {
