@@ -174,4 +174,11 @@ def test_a_damaged_file_is_refused_with_a_sentence_and_nothing_of_it_is_kept(sig
         assert refused.status_code == 422 and refused.json["faults"][0]["message"].endswith("Nothing was kept.")
     assert own(signed) == before and not list((tmp_path / "home" / "media" / "incoming").iterdir())
     assert signed.send("POST", f"/api/projects/{project}/templates", {"template": "gone"}).status_code == 404
+    # One whose file is lost is told so, and saved again it is another version.
+    again = signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json
+    for lost in (tmp_path / "home" / "templates").rglob(f"{again['key']}.oaktemplate"):
+        lost.unlink()
+    missing = signed.client.get(f"/api/templates/{again['key']}/poster")
+    assert missing.status_code == 409 and "missing on this machine" in missing.json["faults"][0]["message"]  # type: ignore[index]
+    assert signed.send("POST", f"/api/projects/{project}/templates", {"template": "mine"}).json["version"] == "2.0.0"
     assert signed.client.get("/api/templates/gone/file").status_code == 404 and signed.send("DELETE", "/api/templates/gone").status_code == 404

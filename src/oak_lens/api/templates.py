@@ -40,7 +40,7 @@ def template_file(path: m.KeptTemplatePath):  # type: ignore[no-untyped-def]
     return send_file(file, mimetype="application/zip", as_attachment=True, download_name=name, conditional=True)
 
 
-@blueprint.get("/templates/<key>/poster", responses={200: None, 404: m.Faults})
+@blueprint.get("/templates/<key>/poster", responses={200: None, 404: m.Faults, 409: m.Faults})
 def template_poster(path: m.TemplateKeyPath):  # type: ignore[no-untyped-def]
     """What a template looks like while its zones are empty."""
     return Response(services().templates.poster(who(), path.key), mimetype="image/jpeg", headers={"Cache-Control": "private, max-age=31536000, immutable"})

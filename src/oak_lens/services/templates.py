@@ -33,6 +33,8 @@ from .ports import KeptTemplate, MediaState, MediaStore, TemplateStore
 
 MOST_TEMPLATES = 1000
 POSTER_PX = 960
+PART_LOST = "A picture or font of the template is missing on this machine. Replace it, then save again."
+LOST = "This template's file is missing on this machine. Open it again from its file, or remove it from the library."
 SETTLED = 0.7
 """Share of a scene's time at which what came in stands."""
 
@@ -131,10 +133,12 @@ class Templates:
         id = before.template if before else own
         content = extracted(document, template, id, "1.0.0")
         if before is not None:
-            old = self._content(before.key)
-            if old.key == content.key:
+            old = self._content(before.key) if self._blobs.has(keys.template(before.key)) else None
+            if old is not None and old.key == content.key:
                 return replace(facts_of(old), kept=before.id, source="made")
-            content = replace(content, version=next_version(old, content))
+            # Of one whose file is lost nobody knows what is otherwise now.
+            version = f"{_numbers(before.version)[0] + 1}.0.0" if old is None else next_version(old, content)
+            content = replace(content, version=version)
         with self._blobs.writing(keys.template(content.key)) as path, path.open("wb") as out:
             looks = Looks(self._poster(content), self._preview(content))
             pack_template(out, content, self._original, self._font, looks, document.details.author, document.details.rights)
@@ -184,7 +188,8 @@ class Templates:
         return replace(facts, kept=kept.id)
 
     def _content(self, key: str) -> TemplateContent:
-        with self._blobs.local(keys.template(key)).open("rb") as file:
+        """Raises NotFound where its file is lost."""
+        with self._file(keys.template(key), LOST).open("rb") as file:
             return opened_template(Package(file))
 
     def _take_in(self, package: Package, folder: Path) -> None:
@@ -259,11 +264,11 @@ class Templates:
     def _font(self, sha256: str) -> Path:
         return self._file(keys.font(sha256))
 
-    def _file(self, key: str) -> Path:
+    def _file(self, key: str, sentence: str = PART_LOST) -> Path:
         try:
             return self._blobs.local(key)
         except FileNotFoundError:
-            raise NotFound([Fault("template.missing", "", "A picture or font of the template is missing on this machine. Replace it, then save again.")]) from None
+            raise NotFound([Fault("template.missing", "", sentence)]) from None
 
 
 def _numbers(version: str) -> tuple[int, ...]:

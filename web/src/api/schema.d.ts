@@ -11295,6 +11295,15 @@ export interface operations {
                     "application/json": components["schemas"]["Faults"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {

@@ -74,7 +74,9 @@ def renewed(before: Document, after: Document, template: str, old: TemplateConte
     for key in uses:
         was = made.get(key) if old is not None else None
         changed[key] = _merged(was, scenes[key], fresh.scenes[key], after.scenes[key], uses[key])
-    freed = {k: after.scenes[k].model_copy(update={"template": None, "backdrop_zone": None}) for k in scenes if k not in uses}
+    # A scene that there is no counterpart of goes on as it is; by hand, if the template knows nothing of it any more.
+    gone = [k for k, scene in scenes.items() if k not in uses and scene.template is not None and scene.template.part not in record.scenes]
+    freed = {k: after.scenes[k].model_copy(update={"template": None, "backdrop_zone": None}) for k in gone}
     after = with_scenes(fresh, {k: _whole(scene, record) for k, scene in {**changed, **freed}.items()})
     for use_id in dict.fromkeys(use.use for use in uses.values()):
         after = handed_on(after, [use_id], record, use_id)
