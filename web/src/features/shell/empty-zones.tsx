@@ -19,11 +19,11 @@ export function EmptyZones() {
       {empty === 1 ? 'A drop zone is empty.' : `${empty} drop zones are empty.`}
       {unused.length > 0 && (
         <button type="button" className="text-tarn hover:underline" onClick={() => void pour(unused)}>
-          Fill them with the {unused.length} unused picture{unused.length === 1 ? '' : 's'}
+          Fill {empty === 1 ? 'it' : 'them'} with the {unused.length} unused picture{unused.length === 1 ? '' : 's'}
         </button>
       )}
       <button type="button" className="text-tarn hover:underline" onClick={() => void askForFiles({ accept: ACCEPTED }).then((files) => (files.length ? sendAll(files, 'template') : undefined))}>
-        Add pictures for them…
+        Add pictures for {empty === 1 ? 'it' : 'them'}…
       </button>
     </p>
   )

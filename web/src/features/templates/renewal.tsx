@@ -89,7 +89,7 @@ export function Renewal({ onClose }: DialogProps) {
       </ul>
       {made.length > SHOWN && <p className="mt-2 text-[12.5px] text-soft">and {made.length - SHOWN} more scenes</p>}
       <div className="mt-4 flex items-center justify-end gap-2 border-t hairline pt-3">
-        <Button onClick={() => void everywhere()}>In every film that uses it</Button>
+        {offer.keeps && <Button onClick={() => void everywhere()}>In every film that uses it</Button>}
         <Button kind="strong" onClick={() => void here()}>
           Take it over here
         </Button>
