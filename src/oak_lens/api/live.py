@@ -3,6 +3,7 @@
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import suppress
 from math import ceil
 from time import perf_counter
 from typing import Any, Literal
@@ -10,6 +11,7 @@ from typing import Any, Literal
 from flask import Flask, request
 from flask_sock import Sock
 from simple_websocket import ConnectionClosed, Server
+from wsproto.utilities import LocalProtocolError
 
 from ..core.document import Document
 from ..core.draw import Picturing
@@ -45,7 +47,8 @@ MOST_DRAWN = 40
 KNOWN_REVISIONS = 2
 """Revisions of the document, besides the newest, on which edits may still be tried."""
 
-
+GONE = (OSError, LocalProtocolError)
+"""What sending says, besides `ConnectionClosed`, when the page is gone or going: its thread may have shut the socket at that moment."""
 
 def add_live_socket(app: Flask) -> None:
     """`/api/projects/<project>/live`."""
@@ -60,12 +63,18 @@ def add_live_socket(app: Flask) -> None:
             services().projects.read(account, project)
         except OakError:
             # The handshake is over: an error page would be sent into an open socket.
-            socket.close(POLICY_VIOLATION)
+            refuse(socket)
             return
         if request.headers.get("Origin", "").partition("://")[2] != request.host:
-            socket.close(POLICY_VIOLATION)
+            refuse(socket)
             return
         Live(socket, services(), pool, account, project).run()
+
+
+def refuse(socket: Server) -> None:
+    """Closes it, and takes it as well if the page closed first."""
+    with suppress(ConnectionClosed, *GONE):
+        socket.close(POLICY_VIOLATION)
 
 
 class Live:
@@ -82,7 +91,7 @@ class Live:
         try:
             while True:
                 self._handle(self._socket.receive())
-        except (ConnectionClosed, OSError):
+        except ConnectionClosed:
             # The page is gone, perhaps while something was being sent to it.
             pass
         finally:
@@ -137,8 +146,11 @@ class Live:
 
     def _send(self, answer: SocketAnswer, picture: bytes = b"") -> None:
         encoded = answer_bytes(answer, picture)
-        with self._send_lock:
-            self._socket.send(encoded)
+        try:
+            with self._send_lock:
+                self._socket.send(encoded)
+        except GONE as error:
+            raise ConnectionClosed from error
 
 
 Shown = Literal["film", "scene", "opening", "closing"]
@@ -220,7 +232,7 @@ class Playing:
                     self._send(PlayedFrame(self._sequence, frame), data)
         except OakError as error:
             self._send(FaultAnswer(self._sequence, error.faults[0].message), b"")
-        except (ConnectionClosed, OSError):
+        except ConnectionClosed:
             pass
 
     def _paint(self, frame: int) -> tuple[bytes, float]:

@@ -79,7 +79,7 @@ class SetTemplate(Edit):
     kind: Kind | None = None
     about: str | None = Field(None, max_length=2000)
     words: str | None = Field(None, max_length=300)
-    moods: list[Mood] | None = Field(None, max_length=4)
+    moods: tuple[Mood, ...] | None = Field(None, max_length=4)
     varies: Literal["turn", "seed"] | None = None
     scenes: dict[Id, dict[str, Any]] = Field(default_factory=dict, max_length=500)
 
