@@ -31,6 +31,7 @@ CORE = (
     "evaluate",
     "sound",
     "edits",
+    "tables",
     "paint",
     "trials",
     "delivery",

@@ -100,6 +100,8 @@ STATUS = {
     "package.face": 422,
     "package.missing": 422,
     "package.newer": 422,
+    "table.size": 413,
+    "table.unreadable": 422,
     "template.count": 409,
     "template.missing": 409,
     "template.not_found": 404,

@@ -9,6 +9,7 @@
     ├── InvalidFont         a file that holds no font we can use
     ├── MissingFace         a font whose file is not there
     ├── InvalidPackage      a file that is no template we can open
+    ├── InvalidTable        a text that is no table we can read
     ├── NotFound            what does not exist, or belongs to somebody else
     ├── Conflict            somebody else was first
     ├── LimitReached        more than this installation allows
@@ -83,6 +84,10 @@ class MissingFace(OakError):
 
 class InvalidPackage(OakError):
     """The file is no template we can open."""
+
+
+class InvalidTable(OakError):
+    """The text is no table we can read."""
 
 
 class NotFound(OakError):

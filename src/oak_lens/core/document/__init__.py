@@ -45,7 +45,7 @@ from .placing import Placement, Window
 from .properties import Property, known_lanes
 from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
 from .sounds import Beats, LevelPoint, Mix, Played, Song, SongZone, SoundFile
-from .templates import Dial, DialChoice, DialValue, Mood, Origin, SceneRule, Template, TemplateUse, Zone
+from .templates import Dial, DialChoice, DialKind, DialValue, Mood, Origin, SceneRule, Template, TemplateUse, Zone
 from .texts import Details, OwnDetail, Span, restyled, rewritten, written
 from .views import View, ViewLane, view_lane
 from .wholeness import broken_links
@@ -68,6 +68,7 @@ __all__ = [
     "written",
     "Dial",
     "DialChoice",
+    "DialKind",
     "DialValue",
     "Origin",
     "SceneRule",

@@ -2,6 +2,7 @@
 
 from .cameras import CAMERA_EDITS
 from .carrying import CARRY_EDITS
+from .filling import FILLING_EDITS
 from .film import FILM_EDITS
 from .joins import JOIN_EDITS
 from .keys import KEY_EDITS
@@ -56,5 +57,6 @@ BUILTIN = registry(
     *TEMPLATE_EDITS,
     *MAKING_EDITS,
     *POURING_EDITS,
+    *FILLING_EDITS,
     *RENEWING_EDITS,
 )

@@ -2,15 +2,16 @@
 
 from pydantic import Field
 
-from ..document import Document, TemplateUse, in_order, order_keys_between, photos_of
+from ..document import Document, TemplateUse, in_order, order_keys_between
 from ..document.records import Id
 from ..templates import (
     PICTURED,
     Fills,
     TemplateContent,
     cast_more,
+    empty_zones,
     extracted,
-    filled_zones,
+    filled_film,
     handed_on,
     scenes_of_use,
     shelved,
@@ -24,9 +25,8 @@ from .templates import made_by
 
 
 class PourPictures(Edit):
-    """Pictures go into the empty zones of a template's scenes, in the order of the film; those that find none get scenes more of the stretch that
-    repeats, before what ends the film. `use`: of which use of a template, None that with the most empty zones, or else scenes. `id` names the new
-    scenes, with a number behind it."""
+    """Pictures go into the empty zones of templates' scenes, in the order of the film; those that find none get scenes more of the stretch that
+    repeats, before what ends the film. `use`: of which use of a template, None all of the film. `id` names the new scenes, with a number behind it."""
 
     pictures: list[Id] = Field(min_length=1, max_length=5000)
     id: Id = Field(max_length=50)
@@ -36,40 +36,27 @@ class PourPictures(Edit):
 def pour_pictures(document: Document, edit: PourPictures) -> Document:
     for picture in edit.pictures:
         has_picture(document, picture)
-    use = edit.use or _use_to_fill(document)
-    scenes = [] if use is None else scenes_of_use(document, use)
-    if use is None or not scenes:
+    return poured(document, edit.pictures, edit.id, edit.use)
+
+
+def poured(document: Document, pictures: list[str], id: str, use: str | None = None) -> Document:
+    """The document with pictures poured into what templates made. Raises InvalidEdit where none did, or not all find a place."""
+    on = use or _going_on(document)
+    if on is None or not scenes_of_use(document, on):
         raise refused("edit.no_template", "use", "No scene of this film is made by a template. Treat some with one first.")
-    waiting = list(edit.pictures)
-    for scene, zone in empty_zones(document, use):
-        if not waiting:
-            break
-        document = filled_zones(document, scene, {zone: waiting.pop(0)})
-    return _with_more(document, use, waiting, edit.id) if waiting else document
+    empty = empty_zones(document, use)
+    document = filled_film(document, [(zone.scene, zone.id, picture) for zone, picture in zip(empty, pictures, strict=False)])
+    left = pictures[len(empty) :]
+    return _with_more(document, on, left, id) if left else document
 
 
-def empty_zones(document: Document, use: str) -> list[tuple[str, str]]:
-    """(scene, zone) of the zones of pictures that are empty in a use of a template, in the order of the film; of logos only where it has no others."""
-    found: dict[tuple[int, str], tuple[str, str]] = {}
-    for key in scenes_of_use(document, use):
-        scene = document.scenes[key]
-        assert scene.template is not None
-        template = document.templates[scene.template.template]
-        pictured = [zone for zone in template.zones.values() if zone.takes in PICTURED]
-        by_hand = "logo" if any(zone.takes != "logo" for zone in pictured) else ""
-        empty = {p.zone for _, p in photos_of(scene) if document.media[p.media].placeholder}
-        if scene.backdrop is not None and scene.backdrop.media is not None and document.media[scene.backdrop.media].placeholder:
-            empty.add(scene.backdrop_zone)
-        for zone in zones_in(scene, template):
-            if zone in empty and template.zones[zone].takes in PICTURED and template.zones[zone].takes != by_hand:
-                found.setdefault((scene.template.round, zone), (key, zone))
-    return list(found.values())
-
-
-def _use_to_fill(document: Document) -> str | None:
-    """The use with the most empty zones; of those without any, the one of the most scenes, the first of the film."""
-    uses = list(dict.fromkeys(scene.template.use for _, scene in in_order(document.scenes) if scene.template is not None))
-    return max(uses, key=lambda u: (len(empty_zones(document, u)), len(scenes_of_use(document, u))), default=None)
+def _going_on(document: Document) -> str | None:
+    """The use of a template that goes on for pictures that find no place: one that repeats, and of those the one of the most scenes."""
+    uses: dict[str, list[TemplateUse]] = {}
+    for _, scene in in_order(document.scenes):
+        if scene.template is not None:
+            uses.setdefault(scene.template.use, []).append(scene.template)
+    return max(uses, key=lambda use: (any(made.round > 0 for made in uses[use]), len(uses[use])), default=None)
 
 
 def _with_more(document: Document, use: str, pictures: list[str], id: str) -> Document:

@@ -82,6 +82,11 @@ def cast_more(content: TemplateContent, pictures: int, made: int = 0, seed: int 
     return tuple(found)
 
 
+def repeating(content: TemplateContent) -> bool:
+    """Whether a template takes any number of pictures."""
+    return any(p.pictures for p in _stretch([_part(content, k) for k, _ in content.parts], content.record))
+
+
 def _stretch(parts: Sequence[_Part], template: Template) -> list[_Part]:
     """The scenes that repeat: those that say so, or all of a treatment that have pictures."""
     stretch = [p for p in parts if p.repeats]

@@ -33,6 +33,23 @@ def filled_zones(document: Document, scene_id: str, fills: Fills) -> Document:
     return tidied(filled_scenes(document, template, dict.fromkeys(turn, seen))) if seen else document
 
 
+def filled_film(document: Document, fills: Iterable[tuple[str, str, str | None]]) -> Document:
+    """The document with zones of many scenes filled, (scene, zone, what) each, wherever their turns show them; no songs. Pictures must be there."""
+    turns: dict[tuple[str, int], list[str]] = {}
+    for key, scene in in_order(document.scenes):
+        if scene.template is not None:
+            turns.setdefault((scene.template.use, scene.template.round), []).append(key)
+    seen: dict[str, dict[str, dict[str, str | None]]] = {}
+    for key, zone, what in fills:
+        use = document.scenes[key].template
+        if use is not None:
+            for shown in turns[use.use, use.round]:
+                seen.setdefault(use.template, {}).setdefault(shown, {})[zone] = what
+    for template, own in seen.items():
+        document = filled_scenes(document, document.templates[template], own)
+    return tidied(document) if seen else document
+
+
 def filled_scenes(document: Document, template: Template, fills: Mapping[str, Fills]) -> Document:
     """The document with zones of scenes that use a template filled, each scene with what is said of it, and with what stands in for what is empty."""
     document, stand_ins = _with_placeholders(document, template, dict.fromkeys(z for f in fills.values() for z, what in f.items() if what is None))
@@ -114,13 +131,15 @@ def placeholder(media: Mapping[str, Media], number: int, shape: float, name: str
     return f"empty-{number}{'' if takes == 'picture' else f'-{takes}'}-{record.width}x{record.height}", record
 
 
+def shown_media(document: Document) -> set[str]:
+    """Pictures, clips and stand-ins that some scene shows."""
+    listed = [layers.values() for layers in (*(s.layers for s in document.scenes.values()), *(g.layers for g in document.groups.values()))]
+    shown: set[str] = {layer.media for layers in listed for layer in layers if isinstance(layer, PhotoLayer)}
+    return shown | {scene.backdrop.media for scene in document.scenes.values() if scene.backdrop and scene.backdrop.media}
+
+
 def tidied(document: Document) -> Document:
     """The document without placeholders that nothing shows."""
     stand_ins = {k for k, m in document.media.items() if m.placeholder}
-    if not stand_ins:
-        return document
-    layers = [layers.values() for layers in (*(s.layers for s in document.scenes.values()), *(g.layers for g in document.groups.values()))]
-    shown: set[str] = {layer.media for own in layers for layer in own if isinstance(layer, PhotoLayer)}
-    shown |= {scene.backdrop.media for scene in document.scenes.values() if scene.backdrop and scene.backdrop.media}
-    gone = stand_ins - shown
+    gone = stand_ins - shown_media(document) if stand_ins else stand_ins
     return document.model_copy(update={"media": {k: m for k, m in document.media.items() if k not in gone}}) if gone else document
