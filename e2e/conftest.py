@@ -90,17 +90,31 @@ def context_on(browser: Browser, address: str) -> BrowserContext:
     return made
 
 
-@pytest.fixture
-def context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
+@pytest.fixture(scope="session")
+def shared_context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
+    """One for all tests of a process: what it has fetched, scripts and pictures that never change, it need not fetch again."""
     made = context_on(browser, running.address)
     yield made
     made.close()
 
 
 @pytest.fixture
-def page(context: BrowserContext) -> Iterator[Page]:
+def context(shared_context: BrowserContext, running: Running) -> Iterator[BrowserContext]:
+    """Signed in, with nothing kept in the browser."""
+    shared_context.request.get(running.address)
+    yield shared_context
+    for left in shared_context.pages:
+        left.close()
+
+
+@pytest.fixture
+def page(context: BrowserContext, running: Running) -> Iterator[Page]:
     """An empty page, signed in; errors on its console fail the test."""
-    yield from heard(context.new_page())
+    made = context.new_page()
+    devtools = context.new_cdp_session(made)
+    devtools.send("Storage.clearDataForOrigin", {"origin": running.origin, "storageTypes": "local_storage,session_storage"})
+    devtools.detach()
+    yield from heard(made)
 
 
 def heard(made: Page) -> Iterator[Page]:
@@ -218,13 +232,16 @@ def part(page: Page, name: str) -> Locator:
     return details.get_by_role("region", name=name, exact=True)
 
 
-def exported(page: Page, folder: Path, what: str = "film", size: str | None = "480") -> Path:
-    """The film, or (`what` chosen) that of the chosen scenes, exported small (`size` None: as it is) and downloaded by the interface."""
+def exported(page: Page, folder: Path, what: str = "film", size: str | None = "480", rate: str | None = None) -> Path:
+    """The film, or (`what` chosen) that of the chosen scenes, exported small (`size` None: as it is), with so many frames a second (None: the
+    project's), and downloaded by the interface."""
     page.get_by_role("button", name="Export…").click()
     panel = page.get_by_role("dialog", name="Export")
     panel.get_by_label("What").select_option(what)
     if size:
         panel.get_by_label("Size").select_option(size)
+    if rate:
+        panel.get_by_label("Frames a second").select_option(rate)
     panel.get_by_role("button", name="Export the film").click()
     with page.expect_download(timeout=180_000) as downloading:
         panel.get_by_role("link", name="Download").first.click(timeout=180_000)

@@ -12,6 +12,8 @@ from oak_lens.stack.start import ROOT
 
 from .conftest import Running, call, exported, give, open_projects, part, project_id, until
 
+TICKS = 705_600_000
+
 PHOTOS = ROOT / "demo" / "photos"
 
 
@@ -226,15 +228,15 @@ def test_fifty_pictures_gathered_corrected_framed_and_composed(page: Page, tmp_p
     until(lambda: document(page)["frame"]["height"] == 1280, 10, "a tall film")
 
     # It comes out in the film.
-    film = exported(page, tmp_path)
+    film = exported(page, tmp_path, rate="10")
     project = project_id(page)
     timeline = call(page, "GET", f"/api/projects/{project}")["timeline"]
     with av.open(str(film)) as container:
         frames = [f.to_ndarray(format="rgb24") for f in container.decode(video=0)]
-    assert len(frames) == timeline["frames"] and frames[0].shape == (854, 480, 3)
+    assert len(frames) == -(-timeline["length"] * 10 // TICKS) and frames[0].shape == (854, 480, 3)
     # Every scene shows a card or pile with colour, none is blank.
     for span in timeline["spans"]:
-        middle = frames[(span["hold_start"] + span["hold_end"]) // 2 // timeline["frame_ticks"]]
+        middle = frames[(span["hold_start"] + span["hold_end"]) // 2 * 10 // TICKS]
         assert middle.std() > 12
 
 

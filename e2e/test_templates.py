@@ -197,7 +197,7 @@ def test_a_film_is_begun_from_a_template_filled_and_exported(page: Page, tmp_pat
     call(page, "POST", f"/api/projects/{project_id(page)}/edits", {"base": base, "edits": [{"edit": "set_frame", "width": 270, "height": 480}]})
     expect(page.get_by_text("Taken over what was changed in another window.")).to_be_visible(timeout=15_000)
     until(lambda: made(page)[0]["template"]["part"].startswith("plain-album-upright"), 5, "laid out for an upright frame")
-    film = exported(page, tmp_path, size=None)
+    film = exported(page, tmp_path, size=None, rate="12")
     with av.open(str(film)) as container:
         stream = container.streams.video[0]
         assert (stream.width, stream.height) == (270, 480)

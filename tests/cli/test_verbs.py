@@ -270,8 +270,9 @@ def test_a_document_is_checked_without_loading_what_paints() -> None:
 
 
 def test_sheets_show_every_look_layout_and_surface(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    # Cells of half the size, and the film of all joins from a few moments instead of seventeen.
+    # Cells of half the size, and the films of all joins and templates from a few moments.
     monkeypatch.setattr("oak_lens.cli.sheets.FILM_MOMENTS", (0.0, 0.5, 0.5, 1.0))
+    monkeypatch.setattr("oak_lens.cli.sheets.TEMPLATE_FRAMES", 4)
     monkeypatch.setattr("oak_lens.cli.sheets.CELL", (200, 112))
     (tmp_path / "cards").mkdir()
     for name, colour in CARDS.items():

@@ -350,7 +350,7 @@ class FrameQuery(BaseModel):
     """`width` in pixels; `key` only tells one look from another in the browser's cache."""
 
     width: int = Field(320, ge=16, le=1920)
-    which: Literal["opening", "closing"] = "opening"
+    which: Literal["opening", "settled", "closing"] = "opening"
     key: str = ""
 
 

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from ..core.document import Document, in_order
 from ..core.edits import in_frame, shapes_of
 from ..core.errors import Fault, InvalidFont, InvalidPicture, LimitReached, NotFound
-from ..core.evaluate import film_at, scene_at, timeline_of
+from ..core.evaluate import SETTLED, film_at, scene_at, timeline_of
 from ..core.paint import ByteCache, Painter
 from ..core.templates import PICTURED, TemplateContent, extracted, filled_in_order, zones_in
 from ..core.time import TICKS_PER_SECOND, frame_start, rate_named
@@ -35,8 +35,6 @@ MOST_TEMPLATES = 1000
 POSTER_PX = 960
 PART_LOST = "A picture or font of the template is missing on this machine. Replace it, then save again."
 LOST = "This template's file is missing on this machine. Open it again from its file, or remove it from the library."
-SETTLED = 0.7
-"""Share of a scene's time at which what came in stands."""
 
 
 @dataclass(frozen=True, slots=True)

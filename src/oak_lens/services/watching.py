@@ -9,6 +9,7 @@ from ..core.document import Document
 from ..core.draw import DrawList, Picturing
 from ..core.edits import LayerRef, SnapLine, touched_lines
 from ..core.evaluate import (
+    SETTLED,
     Bar,
     Ghost,
     LaneRow,
@@ -58,10 +59,11 @@ class Watching:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
         return jpeg(self._painter.paint(picturing, *self.size(document, width), below=below))
 
-    def end(self, document: Document, timeline: Timeline, scene: str, which: Literal["opening", "closing"], width: int) -> bytes:
-        """How a scene opens or closes as JPEG: painted once for all that show the same, in whatever project. Raises MissingPicture."""
+    def end(self, document: Document, timeline: Timeline, scene: str, which: Literal["opening", "settled", "closing"], width: int) -> bytes:
+        """How a scene opens, stands or closes as JPEG: painted once for all that show the same, in whatever project. Raises MissingPicture."""
         key = keys.seen(scene_marks(document, timeline, [scene])[scene], which, width)
-        return self._kept(key, lambda: self.jpeg(document, scene_ends(document, timeline, scene)[which == "closing"], width))
+        share = SETTLED if which == "settled" else None
+        return self._kept(key, lambda: self.jpeg(document, scene_moment(document, timeline, scene, which, share), width))
 
     def poster(self, document: Document, width: int) -> bytes:
         """The frame that stands for the film, as JPEG. Raises MissingPicture."""

@@ -128,6 +128,7 @@ EDITS = {
     "pour_pictures": some("pour_pictures", pictures=st.lists(names, min_size=1, max_size=5), id=fresh, use=st.none() | st.just("u")),
     "compose_film": some("compose_film", keys=st.lists(st.sampled_from([t.content.key for t in TREATMENTS]), min_size=1, max_size=3), id=st.just("film"), pictures=st.lists(names, max_size=4)),
     "turn_film_dials": st.just({"edit": "turn_film_dials", "turns": [{"name": "Border", "kind": "amount", "value": 0.5}]}),
+    "name_film": some("name_film", title=st.text(min_size=1, max_size=20)),
     "deal_pictures": some("deal_pictures", by=st.sampled_from(["order", "time", "shape", "chance"]), seed=st.integers(0, 9), pictures=st.lists(names, max_size=4), id=st.just("dealt")),
     "take_version": st.builds(lambda t, k: {"edit": "take_version", "template": t, "key": k}, st.sampled_from(["mine", "dealt-prints"]), st.sampled_from([DEALT, "0" * 64])),
     "make_song_zone": st.just({"edit": "make_song_zone", "template": "mine", "song": "song"}),

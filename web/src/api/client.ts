@@ -45,6 +45,7 @@ export type TrialFinding = Schemas['TrialFindingModel']
 export type Zone = Schemas['Zone']
 export type SceneRule = Schemas['SceneRule']
 export type Dial = Schemas['Dial']
+export type Filling = Schemas['FillingModel']
 export type Offer = Schemas['OfferModel']
 export type TemplateFacts = Schemas['TemplateFactsModel']
 export type Shape = Schemas['ShapeAnswer']
@@ -191,7 +192,7 @@ export const address = {
   madeMusic: (project: string) => `/api/projects/${project}/made-music/heard`,
   developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
-  end: (project: string, scene: string, which: 'opening' | 'closing', key: string) => `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
+  end: (project: string, scene: string, which: 'opening' | 'settled' | 'closing', key: string) => `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
   version: (project: string, version: string, scene: string, share: number) => `/api/projects/${project}/versions/${version}/frame?scene=${scene}&share=${share.toFixed(5)}&width=960`,
   sound: (project: string, first: number, count: number) => `/api/projects/${project}/sound?first=${first}&count=${count}`,
   film: (job: string) => `/api/exports/${job}/film`,

@@ -215,6 +215,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project}/filling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Zones in the order in which they are seen and what is in them; dials, those of one name as one; what is left over. */
+        get: operations["filling_read_filling_projects__project__filling_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project}/findings": {
         parameters: {
             query?: never;
@@ -1798,6 +1815,24 @@ export interface components {
             kind: "clock";
         };
         /**
+         * ComposeFilm
+         * @description Makes the film of templates, one after another, such as an opening, a body and a closing. Pictures and words that its drop zones hold now, and
+         *     `pictures` besides, go into those of the new ones, and so do songs; dials of one name stand alike. Scenes that no template made stay.
+         *     `id` names this use, and with numbers behind it the new scenes.
+         */
+        ComposeFilmGiven: {
+            /** @constant */
+            edit: "compose_film";
+            /** Id */
+            id: string;
+            /** Keys */
+            keys: string[];
+            /** Pictures */
+            pictures?: string[];
+            /** Seed */
+            seed?: number;
+        };
+        /**
          * Correction
          * @description Every number may be keyframed; all at their defaults leave the photo as it is.
          */
@@ -1915,6 +1950,27 @@ export interface components {
             on?: "beat" | "bar";
             /** Shortest */
             shortest?: number;
+        };
+        /**
+         * DealPictures
+         * @description All pictures in the zones of a film dealt anew, and `pictures` besides: by the order of the contact sheet, as they were taken, by which zones they
+         *     suit, or by chance. Zones fill from the first on; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
+         *     the contact sheet.
+         */
+        DealPicturesGiven: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by?: "order" | "time" | "shape" | "chance";
+            /** @constant */
+            edit: "deal_pictures";
+            /** Id */
+            id: string;
+            /** Pictures */
+            pictures?: string[];
+            /** Seed */
+            seed?: number;
         };
         /**
          * DefaultLook
@@ -2266,6 +2322,21 @@ export interface components {
             };
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * DialTurn
+         * @description Dials of a name and kind, turned to `value`; None: each back to its default.
+         */
+        DialTurnGiven: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "amount" | "colour" | "choice" | "switch" | "text" | "face" | "seed";
+            /** Name */
+            name: string;
+            /** Value */
+            value: boolean | number | string | null;
         };
         /**
          * DistributeLayers
@@ -2827,7 +2898,7 @@ export interface components {
                 number
             ];
         };
-        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"] | components["schemas"]["MakeTemplateGiven"] | components["schemas"]["SetTemplateGiven"] | components["schemas"]["RemoveTemplateGiven"] | components["schemas"]["MakeZonesGiven"] | components["schemas"]["MakeSongZoneGiven"] | components["schemas"]["UnmakeSongZoneGiven"] | components["schemas"]["UnmakeZonesGiven"] | components["schemas"]["SetBackdropZoneGiven"] | components["schemas"]["SetZoneGiven"] | components["schemas"]["MakeDialGiven"] | components["schemas"]["DriveValuesGiven"] | components["schemas"]["SetDialGiven"] | components["schemas"]["RemoveDialGiven"] | components["schemas"]["PourPicturesGiven"] | components["schemas"]["TakeVersionGiven"];
+        Edit: components["schemas"]["SetTitleGiven"] | components["schemas"]["SetFrameGiven"] | components["schemas"]["SetDefaultsGiven"] | components["schemas"]["SetGuidesGiven"] | components["schemas"]["SetPosterGiven"] | components["schemas"]["AddPicturesGiven"] | components["schemas"]["RemovePicturesGiven"] | components["schemas"]["MovePicturesGiven"] | components["schemas"]["SortPicturesGiven"] | components["schemas"]["ArrangePicturesGiven"] | components["schemas"]["SetPicturesGiven"] | components["schemas"]["TurnPicturesGiven"] | components["schemas"]["FlipPicturesGiven"] | components["schemas"]["StraightenPictureGiven"] | components["schemas"]["ReshapePictureGiven"] | components["schemas"]["TrimPicturesGiven"] | components["schemas"]["ReplaceFileGiven"] | components["schemas"]["AddScenesGiven"] | components["schemas"]["SceneIdsGiven"] | components["schemas"]["MoveScenesGiven"] | components["schemas"]["DuplicateScenesGiven"] | components["schemas"]["SetScenesGiven"] | components["schemas"]["SetEndsGiven"] | components["schemas"]["VaryJoinsGiven"] | components["schemas"]["AddPhotosGiven"] | components["schemas"]["AddShapeGiven"] | components["schemas"]["AddGroupGiven"] | components["schemas"]["SetLayersGiven"] | components["schemas"]["RemoveLayersGiven"] | components["schemas"]["MoveLayersGiven"] | components["schemas"]["DuplicateLayersGiven"] | components["schemas"]["GroupLayersGiven"] | components["schemas"]["UngroupLayersGiven"] | components["schemas"]["ShareGroupGiven"] | components["schemas"]["ReplacePicturesGiven"] | components["schemas"]["AddTextGiven"] | components["schemas"]["SetTextGiven"] | components["schemas"]["SetLettersGiven"] | components["schemas"]["AddTitleGiven"] | components["schemas"]["AddFontsGiven"] | components["schemas"]["RemoveFontGiven"] | components["schemas"]["SetDetailsGiven"] | components["schemas"]["SaveStyleGiven"] | components["schemas"]["SetStyleGiven"] | components["schemas"]["UseStyleGiven"] | components["schemas"]["PutIntoStyleGiven"] | components["schemas"]["RemoveStyleGiven"] | components["schemas"]["ResetPlacementGiven"] | components["schemas"]["DragLayerGiven"] | components["schemas"]["AlignLayersGiven"] | components["schemas"]["DistributeLayersGiven"] | components["schemas"]["NudgeLayersGiven"] | components["schemas"]["ApplyLayoutGiven"] | components["schemas"]["AddCompositionGiven"] | components["schemas"]["SaveLookGiven"] | components["schemas"]["SetLookGiven"] | components["schemas"]["UseLookGiven"] | components["schemas"]["PutIntoLookGiven"] | components["schemas"]["DefaultLookGiven"] | components["schemas"]["RemoveLookGiven"] | components["schemas"]["LinkValuesGiven"] | components["schemas"]["AddFieldGiven"] | components["schemas"]["SetFieldGiven"] | components["schemas"]["RemoveFieldGiven"] | components["schemas"]["IntoSourcesGiven"] | components["schemas"]["CarryGiven"] | components["schemas"]["SetViewsGiven"] | components["schemas"]["ArrangeViewsGiven"] | components["schemas"]["DragViewGiven"] | components["schemas"]["SetValuesGiven"] | components["schemas"]["AddKeysGiven"] | components["schemas"]["KeyRefsGiven"] | components["schemas"]["ShiftKeysGiven"] | components["schemas"]["StretchKeysGiven"] | components["schemas"]["SetKeysGiven"] | components["schemas"]["EaseKeysGiven"] | components["schemas"]["TurnKeysGiven"] | components["schemas"]["PasteKeysGiven"] | components["schemas"]["DragPathGiven"] | components["schemas"]["SetLanesGiven"] | components["schemas"]["LaneRefsGiven"] | components["schemas"]["RecordGiven"] | components["schemas"]["UseMoveGiven"] | components["schemas"]["SetMoveUseGiven"] | components["schemas"]["UnlinkMoveGiven"] | components["schemas"]["SaveMoveGiven"] | components["schemas"]["SetMoveGiven"] | components["schemas"]["RemoveMoveGiven"] | components["schemas"]["DragCameraGiven"] | components["schemas"]["DragPlanGiven"] | components["schemas"]["DragLampGiven"] | components["schemas"]["AddStopsGiven"] | components["schemas"]["SetStopsGiven"] | components["schemas"]["RemoveStopsGiven"] | components["schemas"]["MoveStopGiven"] | components["schemas"]["AddSoundsGiven"] | components["schemas"]["AddSongsGiven"] | components["schemas"]["IdsGiven"] | components["schemas"]["MoveSongsGiven"] | components["schemas"]["SetSongsGiven"] | components["schemas"]["SetMixGiven"] | components["schemas"]["ChangeBeatsGiven"] | components["schemas"]["DragSongGiven"] | components["schemas"]["AddLevelPointGiven"] | components["schemas"]["MoveBoundaryGiven"] | components["schemas"]["FitFilmGiven"] | components["schemas"]["FitMusicGiven"] | components["schemas"]["ScaleHoldsGiven"] | components["schemas"]["CutOnBeatsGiven"] | components["schemas"]["ReverseScenesGiven"] | components["schemas"]["PutOnGiven"] | components["schemas"]["FillZonesGiven"] | components["schemas"]["SwapZonesGiven"] | components["schemas"]["TurnDialsGiven"] | components["schemas"]["FreeScenesGiven"] | components["schemas"]["MakeTemplateGiven"] | components["schemas"]["SetTemplateGiven"] | components["schemas"]["RemoveTemplateGiven"] | components["schemas"]["MakeZonesGiven"] | components["schemas"]["MakeSongZoneGiven"] | components["schemas"]["UnmakeSongZoneGiven"] | components["schemas"]["UnmakeZonesGiven"] | components["schemas"]["SetBackdropZoneGiven"] | components["schemas"]["SetZoneGiven"] | components["schemas"]["MakeDialGiven"] | components["schemas"]["DriveValuesGiven"] | components["schemas"]["SetDialGiven"] | components["schemas"]["RemoveDialGiven"] | components["schemas"]["PourPicturesGiven"] | components["schemas"]["ComposeFilmGiven"] | components["schemas"]["TurnFilmDialsGiven"] | components["schemas"]["NameFilmGiven"] | components["schemas"]["DealPicturesGiven"] | components["schemas"]["TakeVersionGiven"];
         /**
          * EditAnswer
          * @description What changed: new values of head fields, and records by id (null: gone); new marks of the scenes that may
@@ -3109,6 +3180,90 @@ export interface components {
             };
             /** Scene */
             scene: string;
+        };
+        /**
+         * FillingModel
+         * @description How far a film made of templates is filled. `unused`: pictures that no scene shows; `spare`: scenes that could go, since no picture is in them.
+         */
+        FillingModel: {
+            /** Dials */
+            dials: components["schemas"]["FilmDialModel"][];
+            /** Spare */
+            spare: string[];
+            /** Templates */
+            templates: components["schemas"]["FilmTemplateModel"][];
+            /** Unused */
+            unused: string[];
+            /** Zones */
+            zones: components["schemas"]["FilmZoneModel"][];
+        };
+        /**
+         * FilmDialModel
+         * @description Dials of one name and kind in all templates of the film; `value`: where they stand, `scene`: the first that they change.
+         */
+        FilmDialModel: {
+            dial: components["schemas"]["Dial"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "amount" | "colour" | "choice" | "switch" | "text" | "face" | "seed";
+            /** Name */
+            name: string;
+            /** Scene */
+            scene: string;
+            /** Value */
+            value: boolean | number | string;
+        };
+        /**
+         * FilmTemplateModel
+         * @description A template that the film is made of; `key` empty where it was made in the film.
+         */
+        FilmTemplateModel: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FilmZoneModel
+         * @description A drop zone of a film, where it is seen first. `number`: that of its template; `held`: the id of a picture or sound, words, null where it is
+         *     empty; `plain`: words that are still the template's; `by_hand`: no picture goes into it by itself; `fault`: a sentence on what is in it and does
+         *     not suit it, else empty; `aspect`: width / height that suits it, null any; `most` characters, 0 any.
+         */
+        FilmZoneModel: {
+            /** Aspect */
+            aspect: number | null;
+            /** By Hand */
+            by_hand: boolean;
+            /** Fault */
+            fault: string;
+            /** Held */
+            held: string | null;
+            /** Help */
+            help: string;
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Plain */
+            plain: boolean;
+            /** Required */
+            required: boolean;
+            /** Round */
+            round: number;
+            /** Scene */
+            scene: string;
+            /** Takes */
+            takes: string;
+            /** Use */
+            use: string;
+            /** Zone */
+            zone: string;
         };
         /** FindingsAnswer */
         FindingsAnswer: {
@@ -4878,6 +5033,16 @@ export interface components {
             tempo: number;
         };
         /**
+         * NameFilm
+         * @description The film's title; what said the old one says the new one, and so does else the first text that is still the template's.
+         */
+        NameFilmGiven: {
+            /** @constant */
+            edit: "name_film";
+            /** Title */
+            title: string;
+        };
+        /**
          * NewFont
          * @description A font that was taken in, and the id that it is given.
          */
@@ -5788,15 +5953,17 @@ export interface components {
         };
         /**
          * PourPictures
-         * @description Pictures go into the empty zones of a template's scenes, in the order of the film; those that find none get scenes more of the stretch that
-         *     repeats, before what ends the film. `use`: of which use of a template, None that with the most empty zones, or else scenes. `id` names the new
-         *     scenes, with a number behind it.
+         * @description Pictures go into the empty zones of templates' scenes, in the order of the film; those that find none get scenes more of the stretch that
+         *     repeats, before what ends the film. `use`: of which use of a template, None all of the film. `partly`: what finds no place stays on the contact
+         *     sheet; else it is refused. `id` names the new scenes, with a number behind it.
          */
         PourPicturesGiven: {
             /** @constant */
             edit: "pour_pictures";
             /** Id */
             id: string;
+            /** Partly */
+            partly?: boolean;
             /** Pictures */
             pictures: string[];
             /** Use */
@@ -8477,6 +8644,16 @@ export interface components {
             scenes: string[];
         };
         /**
+         * TurnFilmDials
+         * @description Dials turned in all templates that a film is made of, those of one name and kind as one.
+         */
+        TurnFilmDialsGiven: {
+            /** @constant */
+            edit: "turn_film_dials";
+            /** Turns */
+            turns: components["schemas"]["DialTurnGiven"][];
+        };
+        /**
          * TurnKeys
          * @description `reverse`: the chosen keys of each lane run backwards in the same time; `there_and_back`: a mirror image of them follows;
          *     `mirror`: their numbers change to the other side of what they rest on.
@@ -9536,6 +9713,46 @@ export interface operations {
             };
         };
     };
+    filling_read_filling_projects__project__filling_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillingModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     projects_project_findings_projects__project__findings_post: {
         parameters: {
             query?: never;
@@ -9969,7 +10186,7 @@ export interface operations {
         parameters: {
             query?: {
                 width?: number;
-                which?: "opening" | "closing";
+                which?: "opening" | "settled" | "closing";
                 key?: string;
             };
             header?: never;
@@ -10098,7 +10315,7 @@ export interface operations {
         parameters: {
             query?: {
                 width?: number;
-                which?: "opening" | "closing";
+                which?: "opening" | "settled" | "closing";
                 key?: string;
             };
             header?: never;
@@ -10141,7 +10358,7 @@ export interface operations {
         parameters: {
             query?: {
                 width?: number;
-                which?: "opening" | "closing";
+                which?: "opening" | "settled" | "closing";
                 key?: string;
             };
             header?: never;
@@ -10214,7 +10431,7 @@ export interface operations {
         parameters: {
             query?: {
                 width?: number;
-                which?: "opening" | "closing";
+                which?: "opening" | "settled" | "closing";
                 key?: string;
             };
             header?: never;

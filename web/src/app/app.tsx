@@ -8,6 +8,7 @@ import { startTheme } from '@/ui/theme'
 
 const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
 const ProjectShell = lazy(shell)
+const FillingPage = lazy(() => import('@/features/filling/filling-page').then((m) => ({ default: m.FillingPage })))
 const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => ({ default: m.ProjectsPage })))
 
 const AGAIN_MS = 1500
@@ -27,7 +28,7 @@ export function App() {
     // A project's page: its scripts and its document travel together with the session and the catalogue.
     const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
     if (id) {
-      void shell()
+      if (!location.pathname.endsWith('/fill')) void shell()
       expectProject(id)
     }
     let again = 0
@@ -58,6 +59,8 @@ export function App() {
       <Suspense fallback={<Waiting text="Opening…" />}>
         <Routes>
           <Route path="/" element={<ProjectsPage />} />
+          <Route path="/fill" element={<FillingPage />} />
+          <Route path="/projects/:id/fill" element={<FillingPage />} />
           <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
           <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
           <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />

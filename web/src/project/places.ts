@@ -18,3 +18,7 @@ export function leadBy(way: (address: string) => void): void {
 
 export const goTo = (place: Place): void => follow(placeAddress(useProject.getState().id, place))
 export const goToProjects = (): void => follow('/')
+
+/** The address of the guided path, of a project or of one that is not begun yet. */
+export const fillingAddress = (project: string | null, step = 'choose'): string => (project ? `/projects/${project}/fill?step=${step}` : '/fill')
+export const goToFilling = (): void => follow(fillingAddress(useProject.getState().id, 'adjust'))

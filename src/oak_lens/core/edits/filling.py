@@ -156,7 +156,8 @@ def turn_film_dials(document: Document, edit: TurnFilmDials) -> Document:
 
 class DealPictures(Edit):
     """All pictures in the zones of a film dealt anew, and `pictures` besides: by the order of the contact sheet, as they were taken, by which zones they
-    suit, or by chance. Zones fill from the first on; what finds none gets scenes more of what repeats, named by `id`."""
+    suit, or by chance. Zones fill from the first on; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
+    the contact sheet."""
 
     by: DealtBy = "order"
     seed: int = Field(1, ge=0, le=9999)
@@ -170,7 +171,7 @@ def deal_pictures(document: Document, edit: DealPictures) -> Document:
     held = [z.held for z in film_zones(document) if z.pictured and not z.by_hand and z.held]
     new = [k for k in dict.fromkeys(edit.pictures) if k not in held]
     if new:
-        document = poured(document, new, edit.id)
+        document = poured(document, new, edit.id, partly=True)
     zones = [z for z in film_zones(document) if z.pictured and not z.by_hand]
     given = {z.held for z in zones if z.held}
     if not given:
@@ -181,8 +182,23 @@ def deal_pictures(document: Document, edit: DealPictures) -> Document:
     return filled_film(document, [(zone.scene, zone.id, what) for zone, what in zip(zones, wanted, strict=False) if what != zone.held])
 
 
+class NameFilm(Edit):
+    """The film's title; what said the old one says the new one, and so does else the first text that is still the template's."""
+
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+def name_film(document: Document, edit: NameFilm) -> Document:
+    named = next((z for z in film_zones(document) if z.zone.takes == "text" and z.plain), None)
+    said = next((z for z in film_zones(document) if z.zone.takes == "text" and z.held == document.title), named)
+    if said is not None:
+        document = filled_film(document, [(said.scene, said.id, edit.title)])
+    return document.model_copy(update={"title": edit.title})
+
+
 FILLING_EDITS = (
     EditSpec("compose_film", "Make the film of templates", ComposeFilm, compose_film),
     EditSpec("turn_film_dials", "Turn dials", TurnFilmDials, turn_film_dials),
+    EditSpec("name_film", "Name the film", NameFilm, name_film),
     EditSpec("deal_pictures", "Deal the pictures", DealPictures, deal_pictures),
 )

@@ -4,6 +4,7 @@ from pydantic import Field
 
 from ..document import Document, TemplateUse, in_order, order_keys_between
 from ..document.records import Id
+from ..errors import InvalidEdit
 from ..templates import (
     PICTURED,
     Fills,
@@ -26,28 +27,37 @@ from .templates import made_by
 
 class PourPictures(Edit):
     """Pictures go into the empty zones of templates' scenes, in the order of the film; those that find none get scenes more of the stretch that
-    repeats, before what ends the film. `use`: of which use of a template, None all of the film. `id` names the new scenes, with a number behind it."""
+    repeats, before what ends the film. `use`: of which use of a template, None all of the film. `partly`: what finds no place stays on the contact
+    sheet; else it is refused. `id` names the new scenes, with a number behind it."""
 
     pictures: list[Id] = Field(min_length=1, max_length=5000)
     id: Id = Field(max_length=50)
     use: Id | None = None
+    partly: bool = False
 
 
 def pour_pictures(document: Document, edit: PourPictures) -> Document:
     for picture in edit.pictures:
         has_picture(document, picture)
-    return poured(document, edit.pictures, edit.id, edit.use)
+    return poured(document, edit.pictures, edit.id, edit.use, edit.partly)
 
 
-def poured(document: Document, pictures: list[str], id: str, use: str | None = None) -> Document:
-    """The document with pictures poured into what templates made. Raises InvalidEdit where none did, or not all find a place."""
+def poured(document: Document, pictures: list[str], id: str, use: str | None = None, partly: bool = False) -> Document:
+    """The document with pictures poured into what templates made. Raises InvalidEdit where none did, or not all find a place, unless it may be done `partly`."""
     on = use or _going_on(document)
     if on is None or not scenes_of_use(document, on):
         raise refused("edit.no_template", "use", "No scene of this film is made by a template. Treat some with one first.")
     empty = empty_zones(document, use)
     document = filled_film(document, [(zone.scene, zone.id, picture) for zone, picture in zip(empty, pictures, strict=False)])
     left = pictures[len(empty) :]
-    return _with_more(document, on, left, id) if left else document
+    if not left:
+        return document
+    try:
+        return _with_more(document, on, left, id)
+    except InvalidEdit:
+        if not partly:
+            raise
+        return document
 
 
 def _going_on(document: Document) -> str | None:

@@ -1,7 +1,7 @@
 """Document + time -> draw list; pure."""
 
 from .dependence import NOT_SEEN, seen_in, tells_of_others
-from .film import film_at, frame_at, poster_at
+from .film import SETTLED, film_at, frame_at, poster_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
@@ -15,6 +15,7 @@ from .timeline import FrameSource, SceneSpan, Timeline, join_length, timeline_of
 from .writing import TextFinding, WrittenText, as_written, text_findings, written_text
 
 __all__ = [
+    "SETTLED",
     "NOT_SEEN",
     "seen_in",
     "join_length",

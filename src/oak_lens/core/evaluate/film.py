@@ -19,6 +19,10 @@ def poster_at(document: Document, timeline: Timeline) -> int:
     return 0 if span is None else (span.hold_start + span.hold_end) // 2
 
 
+SETTLED = 0.7
+"""Share of a scene's time by which what comes in has come, and little has begun to go: a still of it shows most."""
+
+
 def film_at(document: Document, timeline: Timeline, at: int) -> Picturing:
     """What the film shows `at` ticks from its start; black for a film without scenes."""
     source = timeline.source_at(at)

@@ -8,7 +8,7 @@ from ..document import Document, Frame, PhotoLayer, Scene, TextLayer, in_order, 
 from ..draw import Lettering
 from ..edits.template_frames import in_frame
 from ..edits.templates import PutOn, put_content_on
-from ..evaluate import bounds_of, photo_findings, staged, text_findings, timeline_of
+from ..evaluate import SETTLED, bounds_of, photo_findings, staged, text_findings, timeline_of
 from ..framing import fit_of, seen_aspect, shown_subject, shows
 from ..letters import lay_out
 from ..space import box_corners, map_points
@@ -79,13 +79,9 @@ def examined(content: TemplateContent, trial: Trial, document: Document) -> list
             found.append(TrialFinding("soft", photo.scene, 0.9, f"“{name}” is spread {photo.largest_use:.1f} times over its own pixels."))
     for text in text_findings(document, timeline, scenes):
         if text.overflows:
-            found.append(TrialFinding("overflows", text.scene, 0.7, "A text is larger than its box."))
+            found.append(TrialFinding("overflows", text.scene, SETTLED, "A text is larger than its box."))
     rank = ("left_over", "covered", "beyond", "overflows", "cut", "unreadable", "empty", "soft")
     return sorted(found, key=lambda f: rank.index(f.kind))
-
-
-SETTLED = 0.7
-"""Share of a scene's time at which what came in stands and nothing goes yet."""
 
 
 def _crowded(document: Document, key: str, length: int, content: TemplateContent) -> list[TrialFinding]:

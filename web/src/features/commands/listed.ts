@@ -1,6 +1,7 @@
 import { endSession } from '@/api/client'
 import { pictureCommands } from '@/features/contact-sheet'
 import { easelCommands } from '@/features/easel'
+import { fillingCommands } from '@/features/filling'
 import { joinCommands } from '@/features/joins'
 import { keyCommands } from '@/features/lanes'
 import { layerCommands } from '@/features/layers'
@@ -63,6 +64,7 @@ export const listed = (place: Place): Command[] =>
       ...lookCommands(),
       ...layoutCommands(),
       ...templateCommands(),
+      ...fillingCommands,
       ...workshopCommands(),
       ...motionCommands(),
       ...keyCommands(),

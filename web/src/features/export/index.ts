@@ -1,1 +1,2 @@
 export { ExportPanel } from './export-panel'
+export { Exports, LIVE } from './jobs'

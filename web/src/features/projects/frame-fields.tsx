@@ -3,7 +3,7 @@ import { control } from '@/project/controls'
 import { useState } from 'react'
 import { catalogue } from '@/project/catalogue'
 import { Select } from '@/ui/choice'
-import { even, pixels, SHAPES } from './shapes'
+import { even, pixels, SHAPES } from '@/project/shapes'
 
 export type FrameChoice = { width: number; height: number; rate: string }
 

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Images, MoreHorizontal, Plus, TriangleAlert, UserRound } from 'lucide-react'
+import { Images, LayoutTemplate, MoreHorizontal, Plus, TriangleAlert, UserRound } from 'lucide-react'
 import { type DragEvent, type ReactNode, useState } from 'react'
 import { Link } from 'react-router'
 import { address, client, endSession, type ProjectSummary, settled } from '@/api/client'
@@ -10,7 +10,8 @@ import { Button } from '@/ui/button'
 import { later } from '@/ui/later'
 import { Menu } from '@/ui/menu'
 import { say } from '@/ui/notices'
-import { shapeName } from './shapes'
+import { fillingAddress } from '@/project/places'
+import { shapeName } from '@/project/shapes'
 
 /** The film that ships with every installation. */
 const DEMO_TITLE = 'First Light at Ossel Ridge'
@@ -59,9 +60,12 @@ export function ProjectsPage() {
               <h1 className="font-heading text-3xl font-semibold">Projects</h1>
               <p className="mt-1 text-soft">Drop a folder of photographs anywhere here to begin a film with them.</p>
             </div>
-            <Button kind="strong" onClick={() => setMaking(true)}>
-              <Plus size={16} /> New project
-            </Button>
+            <span className="flex gap-2">
+              <ToFill />
+              <Button kind="strong" onClick={() => setMaking(true)}>
+                <Plus size={16} /> New project
+              </Button>
+            </span>
           </div>
         )}
         {isPending && (
@@ -97,6 +101,17 @@ export function ProjectsPage() {
   )
 }
 
+/** The way for those who only fill. */
+const ToFill = () => (
+  <Link
+    to={fillingAddress(null)}
+    title="Choose a template, add pictures and words, export: four steps"
+    className="inline-flex h-8 items-center gap-1.5 rounded-lg border hairline bg-card px-3 font-medium hover:bg-deep"
+  >
+    <LayoutTemplate size={16} /> Fill a template
+  </Link>
+)
+
 /** The ways into a first film. */
 function Beginning({ demo, onBegin }: { demo: boolean; onBegin: () => void }) {
   return (
@@ -106,9 +121,12 @@ function Beginning({ demo, onBegin }: { demo: boolean; onBegin: () => void }) {
         <Images className="mx-auto mb-4 text-brass" size={38} strokeWidth={1.3} />
         <p className="font-heading text-2xl font-semibold">Drop your photographs here</p>
         <p className="mt-2 text-soft">Single ones or a whole folder: they become the scenes of a film, which you can watch at once.</p>
-        <Button kind="strong" className="mt-6" onClick={onBegin}>
-          <Plus size={16} /> New project
-        </Button>
+        <span className="mt-6 flex justify-center gap-2">
+          <Button kind="strong" onClick={onBegin}>
+            <Plus size={16} /> New project
+          </Button>
+          <ToFill />
+        </span>
       </div>
       {demo && <p className="mb-4 mt-10 font-heading text-[17px]">Or look around in a finished film first:</p>}
     </>

@@ -7,7 +7,7 @@ import { type Place, placeAddress } from '@/project/places'
 import { edit, redo, undo } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { Button, IconButton } from '@/ui/button'
-import { KeptState } from './kept-state'
+import { KeptState } from '@/project/kept-state'
 
 export function Header({ place, connected }: { place: Place; connected: boolean }) {
   const id = useProject((s) => s.id)

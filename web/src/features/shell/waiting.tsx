@@ -5,7 +5,7 @@ import { catalogue } from '@/project/catalogue'
 import { giveUpWaiting, tryNow, useKept } from '@/project/connection'
 import { Button } from '@/ui/button'
 import { Dialog } from '@/ui/dialog'
-import { count } from './kept-state'
+import { count } from '@/project/kept-state'
 
 /** Changes that are not kept yet: what they are, and what can be done. It closes when nothing waits any more. */
 export function Waiting({ onClose }: DialogProps) {

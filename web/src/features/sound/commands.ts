@@ -7,10 +7,9 @@ import { now } from '@/project/session'
 import { TICKS } from '@/project/times'
 import { askForFiles } from '@/ui/files'
 import { chosenSong, useChosenSong } from './chosen-song'
-import { addMusic } from './listening'
+import { addMusic, MUSIC_FILES } from './listening'
 
 const at = 'sound' as const
-const ACCEPTED = 'audio/*,.wav,.flac,.mp3,.m4a,.aac,.ogg,.oga,.opus'
 
 const song = () => now().document.songs?.[chosenSong() ?? '']
 const sound = () => now().document.sounds?.[song()?.sound ?? '']
@@ -22,7 +21,7 @@ export const ADD_MUSIC: Command = {
   label: 'Add music…',
   words: 'import song sound file',
   at,
-  run: () => void askForFiles({ accept: ACCEPTED }).then(addMusic),
+  run: () => void askForFiles({ accept: MUSIC_FILES }).then(addMusic),
 }
 export const MAKE_MUSIC: Command = { id: 'dialog-make-music', label: 'Make music…', words: 'song compose', at, run: () => openDialog('make-music') }
 export const CUT_ON_BEATS: Command = {

@@ -6,6 +6,9 @@ import { say } from '@/ui/notices'
 
 const EVERY_MS = 400
 
+/** Files of sounds, as an input names them. */
+export const MUSIC_FILES = 'audio/*,.wav,.flac,.mp3,.m4a,.aac,.ogg,.oga,.opus'
+
 /** A file on its way into the film: sent, then listened to by a worker; shares 0 to 1. */
 export type Coming = { key: string; project: string; name: string; stage: 'sent' | 'heard'; share: number; stop: () => void }
 

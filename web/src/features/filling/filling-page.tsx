@@ -1,0 +1,78 @@
+import { lazy, type ReactNode, Suspense, useEffect } from 'react'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { fillingAddress, leadBy } from '@/project/places'
+import { useOpened } from '@/project/opened'
+import { Choose } from './choose'
+import { Footer } from './footer'
+import { Header } from './header'
+import { type Step, stepOf } from './steps'
+import { useFilling } from './told'
+
+const LATER = {
+  add: () => import('./add').then((m) => ({ default: m.Add })),
+  adjust: () => import('./adjust').then((m) => ({ default: m.Adjust })),
+  export: () => import('./export-step').then((m) => ({ default: m.ExportStep })),
+}
+const Add = lazy(LATER.add)
+const Adjust = lazy(LATER.adjust)
+const ExportStep = lazy(LATER.export)
+
+/** Four steps from a template to a film, for people who only fill. */
+export function FillingPage() {
+  const { id } = useParams()
+  const navigate = useNavigate()
+  useEffect(() => leadBy((address) => void navigate(address)), [navigate])
+  return id ? <Opened id={id} /> : <Whole id={null} step="choose" connected />
+}
+
+function Opened({ id }: { id: string }) {
+  const { open, fault, connected } = useOpened(id)
+  const [search] = useSearchParams()
+  if (fault)
+    return (
+      <main className="grid h-full place-items-center p-6 text-center">
+        <div>
+          <p className="font-heading text-xl">{fault}</p>
+          <Link className="mt-3 inline-block text-tarn underline" to="/">
+            All projects
+          </Link>
+        </div>
+      </main>
+    )
+  if (!open) return <Waiting />
+  return <Whole id={id} step={stepOf(search.get('step'))} connected={connected} />
+}
+
+const Waiting = () => (
+  <div role="status" className="grid h-full place-items-center text-soft">
+    Opening…
+  </div>
+)
+
+function Whole({ id, step, connected }: { id: string | null; step: Step; connected: boolean }) {
+  const navigate = useNavigate()
+  const filling = useFilling(id)
+  const go = (to: Step, project = id) => void navigate(fillingAddress(project, to))
+  // What comes next is loaded while one looks at this.
+  useEffect(() => {
+    if (step === 'choose') void LATER.add().catch(() => undefined)
+    if (step === 'add') void LATER.adjust().catch(() => undefined)
+    if (step === 'adjust') void LATER.export().catch(() => undefined)
+  }, [step])
+  const made = Boolean(filling?.templates.length)
+  const shown: Record<Step, () => ReactNode> = {
+    choose: () => <Choose project={id} filling={filling} onBegun={(project) => go('choose', project)} onMade={(project) => go('add', project)} />,
+    add: () => filling && <Add filling={filling} />,
+    adjust: () => filling && <Adjust filling={filling} />,
+    export: () => filling && <ExportStep filling={filling} onStep={go} />,
+  }
+  return (
+    <div className="flex h-full flex-col">
+      <Header project={id} step={step} made={made} connected={connected} onStep={go} />
+      <main className="min-h-0 flex-1 overflow-y-auto">
+        <Suspense fallback={<Waiting />}>{shown[id === null ? 'choose' : step]()}</Suspense>
+      </main>
+      <Footer step={step} made={made} filling={filling} onStep={go} />
+    </div>
+  )
+}

@@ -1,0 +1,1 @@
+export { fillingCommands } from './commands'
