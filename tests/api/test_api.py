@@ -42,7 +42,7 @@ def test_every_code_in_the_source_has_its_status() -> None:
     found = set()
     for path in (ROOT / "src").rglob("*.py"):
         found |= set(
-            re.findall(r'"((?:document|edit|export|face|font|picture|project|request|package|session|sound|storage|template|version)\.[a-z_]+)"', path.read_text())
+            re.findall(r'"((?:document|edit|export|face|font|picture|project|request|package|session|sound|storage|table|template|version)\.[a-z_]+)"', path.read_text())
         )
     fields = {"export.settings", "document.value", "package.json"}
     assert found - fields <= set(STATUS), found - set(STATUS)

@@ -16,7 +16,7 @@ from ..services.sign_ins import SignIns
 from ..storage.composition import Services
 from ..storage.database import AWAY, engine_for, says_full
 from ..storage.sign_ins import UNUSED_DAYS
-from . import catalogue, exports, faces, filling, pictures, projects, sounds, templates
+from . import catalogue, exports, faces, filling, pictures, projects, sounds, tables, templates
 from . import models as m
 from .errors import STATUS, answer, answer_fault, answer_validation
 from .live import add_live_socket
@@ -38,7 +38,7 @@ def create_app(
     app.config.update(MAX_CONTENT_LENGTH=LARGEST_REQUEST, TESTING=testing, OAK_INSTANCE=instance)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["oak"] = Services(engine_for(database_url), home).all()
-    for module in (projects, pictures, sounds, faces, exports, templates, filling, catalogue):
+    for module in (projects, pictures, sounds, faces, exports, templates, filling, tables, catalogue):
         app.register_api(module.blueprint)
     # Browsers tell hosts apart, but not their ports: each installation has a cookie of its own.
     _guard(app, key, f"oak_{hashlib.sha256(secret.encode()).hexdigest()[:12]}")

@@ -19,7 +19,8 @@ from .state import services, who
 blueprint = blueprints.blueprint("exports")
 
 
-def _model(record: ExportRecord) -> m.ExportModel:
+def export_model(record: ExportRecord) -> m.ExportModel:
+    """An export as the page is told of it."""
     left = None
     if record.state == "rendering" and record.started and record.done_frames:
         spent = (datetime.now(UTC) - record.started).total_seconds()
@@ -52,13 +53,13 @@ def estimate(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-unt
 @blueprint.post("/projects/<project>/exports", responses={200: m.ExportModel, 409: m.Faults, 422: m.Faults})
 def start_export(path: m.ProjectPath, body: m.ExportRequest):  # type: ignore[no-untyped-def]
     _, document = services().projects.read(who(), path.project)
-    return _model(services().exports.start(who(), path.project, document, body.model_dump())).model_dump(mode="json")
+    return export_model(services().exports.start(who(), path.project, document, body.model_dump())).model_dump(mode="json")
 
 
 @blueprint.get("/projects/<project>/exports", responses={200: m.ExportList})
 def list_exports(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     services().projects.read(who(), path.project)
-    return m.ExportList(exports=[_model(r) for r in services().exports.listed(path.project)]).model_dump(mode="json")
+    return m.ExportList(exports=[export_model(r) for r in services().exports.listed(path.project)]).model_dump(mode="json")
 
 
 @blueprint.post("/exports/<export>/cancel", responses={204: None, 404: m.Faults})

@@ -1,4 +1,4 @@
-"""Verbs that make pictures and sound: frame, render, hear, sheets. What they do is loaded when one of them is asked for."""
+"""Verbs that make pictures and sound: frame, render, fill, hear, sheets. What they do is loaded when one of them is asked for."""
 
 import argparse
 import os
@@ -33,6 +33,19 @@ def add_verbs(verbs: Any) -> None:
     render.add_argument("--keep", type=folder_option, metavar="DIR", help="keep coded segments here, and reuse what has not changed")
     render.set_defaults(run=_render)
 
+    fill = verbs.add_parser("fill", help="a film of each row of a table, by a template")
+    fill.add_argument("template", metavar="TEMPLATE", help="X.oaktemplate, or the id of one that ships")
+    fill.add_argument("--table", type=Path, required=True, metavar="X.csv", help="its first row names the columns; each other makes a film")
+    fill.add_argument("--pictures", type=Path, metavar="DIR", help="pictures that the table names, or, if it names none, that are in every film")
+    fill.add_argument("--out", type=folder_option, required=True, metavar="DIR")
+    fill.add_argument("--match", action="append", default=[], metavar="COLUMN=TARGET", help="what a column is for, by label or id, where its name does not say so")
+    fill.add_argument("--name", metavar="PATTERN", help="what the films are called: {Column}, {number}; without it the first column")
+    fill.add_argument("--size", type=size_option, metavar="WxH", help="of the frame; the film is laid out for its shape")
+    fill.add_argument("--quality", choices=QUALITIES, default="good")
+    fill.add_argument("--processes", type=int, default=os.cpu_count() or 1)
+    fill.add_argument("--check", action="store_true", help="say what is wrong with which row, and render nothing")
+    fill.set_defaults(run=_fill)
+
     hear = verbs.add_parser("hear", help="put a sound file into a document as a song, with its loudness, peak and beats")
     hear.add_argument("sound", type=Path, metavar="SOUND")
     hear.add_argument("--into", type=Path, required=True, metavar="DOC.json", dest="document")
@@ -55,6 +68,12 @@ def _render(arguments: argparse.Namespace) -> int:
     from .rendering import run_render
 
     return run_render(arguments)
+
+
+def _fill(arguments: argparse.Namespace) -> int:
+    from .filling import run_fill
+
+    return run_fill(arguments)
 
 
 def _hear(arguments: argparse.Namespace) -> int:

@@ -40,35 +40,45 @@ def run_frame(arguments: argparse.Namespace) -> int:
 def run_render(arguments: argparse.Namespace) -> int:
     document = read_document(arguments.document)
     settings = _settings(arguments, document)
-    timeline = timeline_of(document)
-    segments = segments_of(timeline, settings)
-    if not segments and settings.kind_spec.frames != "none":
-        raise ExportFailed([Fault("export.empty", "", "There is nothing to export: the film or the range holds no frame.")])
-    pyramids_beside(document, arguments.document.parent)  # Says at once which pictures are missing.
     with tempfile.TemporaryDirectory(prefix=".oak-render-", dir=arguments.out.resolve().parent) as scratch:
-        kept = arguments.keep or Path(scratch)
-        kept.mkdir(parents=True, exist_ok=True)
-        paths = {s.index: kept / f"{segment_key(document, timeline, s, settings)}" for s in segments}
-        waiting = [s for s in segments if not paths[s.index].exists()]
-        total = sum(s.frames for s in segments)
-        done = total - sum(s.frames for s in waiting)
-        _progress(done, total)
-        # Long segments first, so that the processes finish together.
-        jobs = sorted(waiting, key=lambda s: -s.frames)
-        for segment in _rendered(jobs, paths, (arguments.document.read_bytes(), arguments.document.parent, settings, kept / "pictures"), arguments.processes):
-            done += segment.frames
-            _progress(done, total)
-        folder = arguments.document.parent
-        end = timeline.length if settings.end is None else min(settings.end, timeline.length)
-        sounds = _heard(document, folder, kept / "sounds")
-        track = Soundtrack(document, timeline, settings.start, end, sounds.read, lambda media: folder / document.media[media].file)
-        parts = [(paths[s.index], s.frames) for s in segments]
-        delivery_of(settings).join(parts, arguments.out, settings, document.title, lambda done: None, track)
-    length = seconds(settings.frame_rate.frame_ticks) * total if parts else seconds(end - settings.start)
+        total, length = render_film(arguments.document, document, settings, arguments.out, arguments.keep or Path(scratch), arguments.processes)
     for note in notes_on(settings):
         print(note, file=sys.stderr)
     print(f"{arguments.out}: {total} frames, {length:.2f} s, {arguments.out.stat().st_size / 1e6:.1f} MB")
     return 0
+
+
+def segment_keys(document: Document, settings: ExportSettings) -> list[str]:
+    """What names each part of a film: the same for films that are the same."""
+    timeline = timeline_of(document)
+    return [segment_key(document, timeline, s, settings) for s in segments_of(timeline, settings)]
+
+
+def render_film(path: Path, document: Document, settings: ExportSettings, out: Path, kept: Path, processes: int) -> tuple[int, float]:
+    """The film of a document, which lies at `path` with its files beside it; coded segments in `kept` are not rendered again. (frames, seconds) of it."""
+    timeline = timeline_of(document)
+    segments = segments_of(timeline, settings)
+    if not segments and settings.kind_spec.frames != "none":
+        raise ExportFailed([Fault("export.empty", "", "There is nothing to export: the film or the range holds no frame.")])
+    folder = path.parent
+    pyramids_beside(document, folder)  # Says at once which pictures are missing.
+    kept.mkdir(parents=True, exist_ok=True)
+    paths = {s.index: kept / f"{segment_key(document, timeline, s, settings)}" for s in segments}
+    waiting = [s for s in segments if not paths[s.index].exists()]
+    total = sum(s.frames for s in segments)
+    done = total - sum(s.frames for s in waiting)
+    _progress(done, total)
+    # Long segments first, so that the processes finish together.
+    jobs = sorted(waiting, key=lambda s: -s.frames)
+    for segment in _rendered(jobs, paths, (path.read_bytes(), folder, settings, kept / "pictures"), processes):
+        done += segment.frames
+        _progress(done, total)
+    end = timeline.length if settings.end is None else min(settings.end, timeline.length)
+    sounds = _heard(document, folder, kept / "sounds")
+    track = Soundtrack(document, timeline, settings.start, end, sounds.read, lambda media: folder / document.media[media].file)
+    parts = [(paths[s.index], s.frames) for s in segments]
+    delivery_of(settings).join(parts, out, settings, document.title, lambda done: None, track)
+    return total, seconds(settings.frame_rate.frame_ticks) * total if parts else seconds(end - settings.start)
 
 
 def _rendered(jobs: list[Segment], paths: dict[int, Path], means: tuple[bytes, Path, ExportSettings, Path], processes: int) -> Iterator[Segment]:

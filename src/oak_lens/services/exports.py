@@ -18,7 +18,7 @@ from ..media.deliveries import delivery_of
 from ..media.rendering import render_segment
 from . import keys
 from .pictures import Pictures
-from .ports import ExportRecord, ExportStore, KeptFile
+from .ports import BatchPlace, ExportRecord, ExportStore, KeptFile
 from .sounds import Sounds
 
 CHECK_EVERY_FRAMES = 5
@@ -38,8 +38,11 @@ class Exports:
         self._store, self._blobs, self._pictures, self._sounds, self.again = store, store.blobs, pictures, sounds, again
         self._painter = Painter(pictures.source)
 
-    def start(self, who: str, project: str, document: Document, settings: dict[str, Any]) -> ExportRecord:
-        """Queue an export of the document as it is now. Raises ExportFailed."""
+    def start(
+        self, who: str, project: str, document: Document, settings: dict[str, Any], name: str | None = None, of: BatchPlace | None = None
+    ) -> ExportRecord:
+        """Queue an export of the document as it is now. `name`: what its file is called, None as the film; `of`: the film of a table that it is.
+        Raises ExportFailed."""
         try:
             parsed = ExportSettings.model_validate(settings)
         except ValidationError as error:
@@ -52,7 +55,11 @@ class Exports:
                 [Fault("export.empty", "", "There is nothing to export yet: put a scene into the film, or choose a longer range.")]
             )
         frames = sum(s.frames for s in segments)
-        return self._store.create(project, who, document, parsed.model_dump(), file_name(document.title, kind.ending), frames)
+        return self._store.create(project, who, document, parsed.model_dump(), file_name(name or document.title, kind.ending), frames, of)
+
+    def refuse(self, export: str, sentence: str) -> None:
+        """One that cannot be what it was asked for as, with a sentence why."""
+        self._store.set_state(export, "failed", sentence)
 
     def plan(self, export: str) -> None:
         """A worker's part: what there is to render, and what is there already. Doing it twice has one effect."""

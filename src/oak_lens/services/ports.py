@@ -9,6 +9,7 @@ from typing import IO, Any, Literal, Protocol
 
 from ..core.document import Document
 from ..core.edits import Change
+from ..core.tables import Table
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,11 +222,17 @@ class KeptFile:
     sha256: str
 
 
+BatchPlace = tuple[str, int]
+"""(batch, row) of a film of a table."""
+
+
 class ExportStore(Protocol):
     """Exports and their segments; `state` is waiting, rendering, joining, done, failed or cancelled."""
 
-    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int) -> ExportRecord:
-        """Stores an export of so many frames, and asks a worker to plan it."""
+    def create(
+        self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int, of: BatchPlace | None = None
+    ) -> ExportRecord:
+        """Stores an export of so many frames, and asks a worker to plan it. `of`: the film of a table that it is; asked for twice, it is stored once."""
         ...
 
     def plan(self, export: str, segments: Sequence[tuple[int, int, str]], ready: Collection[str]) -> None:
@@ -233,7 +240,9 @@ class ExportStore(Protocol):
         the others. Once, however often it is done."""
         ...
 
-    def listed(self, project: str) -> list[ExportRecord]: ...
+    def listed(self, project: str) -> list[ExportRecord]:
+        """Those of the project itself, the newest first; not the films of its table."""
+        ...
 
     def read(self, export: str) -> ExportRecord:
         """Raises NotFound."""
@@ -322,6 +331,70 @@ class TemplateStore(Protocol):
     def favourites(self, account: str) -> set[str]: ...
 
     def set_favourite(self, account: str, template: str, on: bool) -> None: ...
+
+
+@dataclass(frozen=True, slots=True)
+class KeptTable:
+    """The table of a project. `mapping`: what each column is for; `pattern`: what the films are called."""
+
+    name: str
+    table: Table
+    mapping: dict[str, str]
+    pattern: str
+
+
+@dataclass(frozen=True, slots=True)
+class FilmBatch:
+    """Films of a table asked for together. `numbers`: the rows, from 0; `made`: of how many of those there is an export; `state` is making, made,
+    stopped or failed."""
+
+    id: str
+    project: str
+    owner: str
+    settings: dict[str, Any]
+    numbers: tuple[int, ...]
+    made: int
+    state: str
+    message: str
+    created: datetime
+
+
+class TableStore(Protocol):
+    """Tables of projects, and the films that were asked for of them."""
+
+    def read(self, project: str) -> KeptTable | None: ...
+
+    def keep(self, project: str, table: KeptTable) -> None: ...
+
+    def forget(self, project: str) -> None: ...
+
+    def begin(self, project: str, owner: str, document: Document, table: KeptTable, settings: dict[str, Any], numbers: Sequence[int]) -> FilmBatch:
+        """Stores what films are to be made of, and asks a worker to make them."""
+        ...
+
+    def batch(self, id: str) -> FilmBatch:
+        """Raises NotFound."""
+        ...
+
+    def made_of(self, id: str) -> tuple[Document, KeptTable]:
+        """What the films of a batch are made of."""
+        ...
+
+    def batches(self, project: str) -> list[FilmBatch]:
+        """The newest first."""
+        ...
+
+    def count(self, id: str, made: int) -> None: ...
+
+    def set_state(self, id: str, state: str, message: str = "") -> None:
+        """Of one that is still being made."""
+        ...
+
+    def remove(self, id: str) -> None: ...
+
+    def films(self, id: str) -> list[tuple[int, ExportRecord]]:
+        """(row, export) of its films so far, in order."""
+        ...
 
 
 class SignInStore(Protocol):

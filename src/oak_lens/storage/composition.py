@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from ..media.textures import FolderTextures
     from ..services.exports import Exports
     from ..services.faces import Fonts
+    from ..services.film_tables import FilmTables
     from ..services.findings import Findings
     from ..services.pictures import Pictures
     from ..services.placeholders import Placeholders
@@ -121,6 +122,13 @@ class Services:
         from ..services.exports import Exports
 
         return Exports(self.export_store, self.pictures, self.sounds, self._again)
+
+    @cached_property
+    def film_tables(self) -> "FilmTables":
+        from ..services.film_tables import FilmTables
+        from .film_tables import PostgresFilmTables
+
+        return FilmTables(PostgresFilmTables(self.engine), self.exports, self.placeholders.bring)
 
     @cached_property
     def watching(self) -> "Watching":

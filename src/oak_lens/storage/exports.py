@@ -11,12 +11,16 @@ from sqlmodel import Session, col, select
 from ..core.document import Document, parse_document
 from ..core.errors import Fault, NotFound
 from ..services import keys
-from ..services.ports import Blobs, ExportRecord, KeptFile
+from ..services.ports import BatchPlace, Blobs, ExportRecord, KeptFile
 from .projects import new_id
 from .queue import JOIN, PLAN, RENDER, SEGMENT, defer
 from .tables import ExportRow, KeptSegment, SegmentRow, now
 
 OVER = ("done", "failed", "cancelled")
+
+RECORD = """id, project, owner, file_name, state, settings, frames,
+    (select cast(coalesce(sum(frames), 0) as int) from segment where segment.export = export.id), message, bytes, created, started, finished"""
+"""Columns of an `ExportRecord`: without the document, which may be megabytes."""
 
 STRAY_SECONDS = 6 * 3600
 ABANDONED_SECONDS = 10
@@ -28,15 +32,21 @@ class PostgresExports:
     def __init__(self, engine: Engine, blobs: Blobs):
         self._engine, self.blobs = engine, blobs
 
-    def create(self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int) -> ExportRecord:
+    def create(
+        self, project: str, owner: str, document: Document, settings: dict[str, Any], file_name: str, frames: int, of: BatchPlace | None = None
+    ) -> ExportRecord:
         export = new_id()
         with Session(self._engine) as session:
+            if of is not None:
+                known = session.exec(select(ExportRow.id).where(ExportRow.batch == of[0], ExportRow.batch_row == of[1])).first()
+                if known is not None:
+                    return self._record(session, known)
             # As text: a long film's document is written in a hundredth of the time its objects take.
             session.execute(
                 text(
                     """insert into export (id, project, owner, file_name, state, settings, document, segments, frames, done_segments, message,
-                    bytes, created) values (:id, :project, :owner, :name, 'waiting', cast(:settings as jsonb), cast(:document as jsonb), null,
-                    :frames, 0, '', 0, :created)"""
+                    bytes, created, batch, batch_row) values (:id, :project, :owner, :name, 'waiting', cast(:settings as jsonb),
+                    cast(:document as jsonb), null, :frames, 0, '', 0, :created, :batch, :batch_row)"""
                 ),
                 {
                     "id": export,
@@ -47,6 +57,8 @@ class PostgresExports:
                     "document": document.model_dump_json(by_alias=True),
                     "frames": frames,
                     "created": now(),
+                    "batch": of and of[0],
+                    "batch_row": of and of[1],
                 },
             )
             defer(session, PLAN, RENDER, [{"export": export}], priority=4)
@@ -78,8 +90,8 @@ class PostgresExports:
 
     def listed(self, project: str) -> list[ExportRecord]:
         with Session(self._engine) as session:
-            ids = session.exec(select(ExportRow.id).where(ExportRow.project == project).order_by(col(ExportRow.created).desc())).all()
-            return [self._record(session, export) for export in ids]
+            mine = select(ExportRow.id).where(ExportRow.project == project, col(ExportRow.batch).is_(None))
+            return [self._record(session, export) for export in session.exec(mine.order_by(col(ExportRow.created).desc())).all()]
 
     def read(self, export: str) -> ExportRecord:
         with Session(self._engine) as session:
@@ -215,15 +227,7 @@ class PostgresExports:
         return row
 
     def _record(self, session: Session, export: str) -> ExportRecord:
-        """Without the document, which may be megabytes."""
-        row = session.execute(
-            text(
-                """select id, project, owner, file_name, state, settings, frames,
-                (select cast(coalesce(sum(frames), 0) as int) from segment where segment.export = export.id),
-                message, bytes, created, started, finished from export where id = :e"""
-            ),
-            {"e": export},
-        ).one_or_none()
+        row = session.execute(text(f"select {RECORD} from export where id = :e"), {"e": export}).one_or_none()
         if row is None:
             raise _not_found()
         return ExportRecord(*row)

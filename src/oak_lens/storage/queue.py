@@ -5,7 +5,7 @@ from typing import Any
 from procrastinate import App, SyncPsycopgConnector
 from sqlmodel import Session
 
-PREPARE, LISTEN, PLAN, SEGMENT, JOIN = "prepare", "listen", "plan", "segment", "join"
+PREPARE, LISTEN, FILMS, PLAN, SEGMENT, JOIN = "prepare", "listen", "films", "plan", "segment", "join"
 PICTURES, RENDER = "pictures", "render"
 
 _app = App(connector=SyncPsycopgConnector())

@@ -126,10 +126,45 @@ class MediaFile(SQLModel, table=True):
     updated: datetime = Field(default_factory=now, sa_column=_moment())
 
 
+class FilmTableRow(SQLModel, table=True):
+    """The table of a project, of which each row makes a film. `content`: columns, rows, notes; `mapping`: what each column is for; `pattern`: what the
+    films are called."""
+
+    __tablename__ = "film_table"
+    project: str = Field(sa_column=_parent("project", primary_key=True))
+    name: str = Field(sa_column=Column(Text, nullable=False))
+    content: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    mapping: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    pattern: str = Field(sa_column=Column(Text, nullable=False))
+    updated: datetime = Field(default_factory=now, sa_column=_moment())
+
+
+class FilmBatchRow(SQLModel, table=True):
+    """Films of a table that were asked for together: what they are made of, as it was then. `numbers`: the rows, from 0; `made`: of how many of those
+    an export is there. `state`: making, made, stopped, failed."""
+
+    __tablename__ = "film_batch"
+    id: str = Field(sa_column=Column(Text, primary_key=True))
+    project: str = Field(sa_column=_parent("project", index=True))
+    owner: str = Field(sa_column=_parent("account"))
+    settings: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    document: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    content: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    mapping: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    pattern: str = Field(sa_column=Column(Text, nullable=False))
+    numbers: list[Any] = Field(sa_column=Column(JSONB, nullable=False))
+    made: int = 0
+    state: str = Field(sa_column=Column(Text, nullable=False))
+    message: str = Field(default="", sa_column=Column(Text, nullable=False))
+    created: datetime = Field(default_factory=now, sa_column=_moment())
+
+
 class ExportRow(SQLModel, table=True):
-    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together."""
+    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together.
+    `batch`, `batch_row`: of which films of a table it is one."""
 
     __tablename__ = "export"
+    __table_args__ = (Index("export_by_batch", "batch", "batch_row", unique=True),)
     id: str = Field(sa_column=Column(Text, primary_key=True))
     project: str = Field(sa_column=_parent("project", index=True))
     owner: str = Field(sa_column=_parent("account"))
@@ -145,6 +180,8 @@ class ExportRow(SQLModel, table=True):
     created: datetime = Field(default_factory=now, sa_column=_moment())
     started: datetime | None = Field(default=None, sa_column=_moment(nullable=True))
     finished: datetime | None = Field(default=None, sa_column=_moment(nullable=True))
+    batch: str | None = Field(default=None, sa_column=Column(Text, ForeignKey("film_batch.id", ondelete="CASCADE"), nullable=True))
+    batch_row: int | None = None
 
 
 class TemplateRow(SQLModel, table=True):

@@ -11,7 +11,7 @@ from ..core.errors import StorageFull
 from ..services.ports import MediaState
 from ..storage.composition import Services
 from ..storage.database import AWAY, engine_for, patient
-from ..storage.queue import JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
+from ..storage.queue import FILMS, JOIN, LISTEN, PICTURES, PLAN, PREPARE, RENDER, SEGMENT
 
 STALLED_SECONDS = 6
 MOST_ATTEMPTS = 6
@@ -54,6 +54,11 @@ def listen(sha256: str) -> None:
     services.sounds.listen(sha256)
 
 
+@app.task(name=FILMS, queue=RENDER, retry=again)
+def films(batch: str) -> None:
+    services.film_tables.make(batch)
+
+
 @app.task(name=PLAN, queue=RENDER, retry=again)
 def plan(export: str) -> None:
     services.exports.plan(export)
@@ -92,6 +97,8 @@ def give_up(job: Job) -> None:
     """What a job that is not tried any more was for is over, with a sentence."""
     if "export" in job.task_kwargs:
         services.export_store.set_state(str(job.task_kwargs["export"]), "failed", GIVEN_UP)
+    elif "batch" in job.task_kwargs:
+        services.film_tables.give_up(str(job.task_kwargs["batch"]))
     elif "sha256" in job.task_kwargs:
         sha256 = str(job.task_kwargs["sha256"])
         services.media.set_state("listen" if job.task_name == LISTEN else "prepare", MediaState(sha256, "failed", NOT_PREPARED, code="picture.not_prepared"))

@@ -4,6 +4,56 @@
  */
 
 export interface paths {
+    "/api/batches/{batch}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["tables_remove_films_batches__batch__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch}/films.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All films that are done, as one file. */
+        get: operations["tables_download_films_batches__batch__films_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** No more are begun, those under way end; what is done stays. */
+        post: operations["tables_stop_films_batches__batch__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -576,6 +626,73 @@ export interface paths {
             cookie?: never;
         };
         get: operations["projects_project_state_projects__project__state_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tables_read_table_projects__project__table_get"];
+        /** A CSV file, or what was pasted, as the request's body. */
+        put: operations["tables_put_table_projects__project__table_put"];
+        post?: never;
+        delete: operations["tables_forget_table_projects__project__table_delete"];
+        options?: never;
+        head?: never;
+        patch: operations["tables_change_table_projects__project__table_patch"];
+        trace?: never;
+    };
+    "/api/projects/{project}/table/films": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tables_list_films_projects__project__table_films_get"];
+        put?: never;
+        /** Films of rows, one after another, by workers. */
+        post: operations["tables_start_films_projects__project__table_films_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/table/rows/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The film of a row, as it would be. */
+        get: operations["tables_read_row_projects__project__table_rows__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project}/table/rows/{number}/frame": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["tables_row_frame_projects__project__table_rows__number__frame_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1398,6 +1515,44 @@ export interface components {
              */
             slot: "move" | "entrance" | "exit" | "stop";
         };
+        /** BatchList */
+        BatchList: {
+            /** Batches */
+            batches: components["schemas"]["BatchModel"][];
+        };
+        /**
+         * BatchModel
+         * @description Films asked for together. `total`: how many; `made`: of how many the export is begun; `state`: of beginning them; `done`, `failed`: how many are.
+         */
+        BatchModel: {
+            /** Created */
+            created: string;
+            /** Done */
+            done: number;
+            /** Done Frames */
+            done_frames: number;
+            /** Failed */
+            failed: number;
+            /** Films */
+            films: components["schemas"]["ExportModel"][];
+            /** Frames */
+            frames: number;
+            /** Id */
+            id: string;
+            /** Live */
+            live: boolean;
+            /** Made */
+            made: number;
+            /** Message */
+            message: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "making" | "made" | "stopped" | "failed";
+            /** Total */
+            total: number;
+        };
         /**
          * Beats
          * @description Beats of a sound file. `times`: ticks of the file, rising; every `bar`-th from number `first` on begins a bar.
@@ -1694,6 +1849,16 @@ export interface components {
             titles: components["schemas"]["TitleModel"][];
         };
         /**
+         * CellFaultModel
+         * @description What is wrong with a row; `column` is empty where it is not one cell alone.
+         */
+        CellFaultModel: {
+            /** Column */
+            column: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * ChangeBeats
          * @description Beats of a sound corrected: `half` and `double` as many, `shift` all by `by` ticks, `bars` begin one beat later, `add` or `remove`
          *     the one at `at` (ticks of the file), `even` by `tempo` from `at`.
@@ -1813,6 +1978,18 @@ export interface components {
              * @enum {string}
              */
             kind: "clock";
+        };
+        /**
+         * ColumnModel
+         * @description A column; `target`: what it is for, by id, empty nothing; `sample`: what is in its first row.
+         */
+        ColumnModel: {
+            /** Name */
+            name: string;
+            /** Sample */
+            sample: string;
+            /** Target */
+            target: string;
         };
         /**
          * ComposeFilm
@@ -3168,6 +3345,20 @@ export interface components {
             faults: components["schemas"]["FaultModel"][];
         };
         /**
+         * FaultyRow
+         * @description `line`: of the table's text.
+         */
+        FaultyRow: {
+            /** Faults */
+            faults: components["schemas"]["CellFaultModel"][];
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+        };
+        /**
          * FillZones
          * @description Zones of a scene filled with pictures (by id) or words; null empties one. What else shows them in the same turn of its template follows.
          */
@@ -3264,6 +3455,18 @@ export interface components {
             use: string;
             /** Zone */
             zone: string;
+        };
+        /**
+         * FilmsRequest
+         * @description `rows` null: all that nothing is wrong with.
+         */
+        FilmsRequest: {
+            /**
+             * Rows
+             * @default null
+             */
+            rows: number[] | null;
+            settings: components["schemas"]["ExportRequest"];
         };
         /** FindingsAnswer */
         FindingsAnswer: {
@@ -6321,6 +6524,22 @@ export interface components {
             ids: string[];
         };
         /**
+         * RowFilmModel
+         * @description The film of a row: what it is called, its scenes in order, what is wrong, what one may want to look at.
+         */
+        RowFilmModel: {
+            /** Aspect */
+            aspect: number;
+            /** Faults */
+            faults: components["schemas"]["CellFaultModel"][];
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Scenes */
+            scenes: string[];
+        };
+        /**
          * SaveLook
          * @description What a photo looks like now becomes look `id`; the photo is linked to it.
          */
@@ -8064,6 +8283,46 @@ export interface components {
             first: components["schemas"]["ZoneRefGiven"];
             second: components["schemas"]["ZoneRefGiven"];
         };
+        /** TableChange */
+        TableChange: {
+            /**
+             * Mapping
+             * @default null
+             */
+            mapping: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Pattern
+             * @default null
+             */
+            pattern: string | null;
+        };
+        /**
+         * TableModel
+         * @description The table of a project. `rows`: how many; `names` of the films of the first ones; `faulty`: how many rows cannot be made into films, of which the
+         *     first are listed; `notes`: how it was read, where that is not plain.
+         */
+        TableModel: {
+            /** Columns */
+            columns: components["schemas"]["ColumnModel"][];
+            /** Faults */
+            faults: components["schemas"]["FaultyRow"][];
+            /** Faulty */
+            faulty: number;
+            /** Name */
+            name: string;
+            /** Names */
+            names: string[];
+            /** Notes */
+            notes: string[];
+            /** Pattern */
+            pattern: string;
+            /** Rows */
+            rows: number;
+            /** Targets */
+            targets: components["schemas"]["TargetModel"][];
+        };
         /**
          * TakeVersion
          * @description Takes over another version of a template that the film uses, `key` of the library: all its scenes are made by that one from now on. Their
@@ -8094,6 +8353,23 @@ export interface components {
             layer?: string | null;
             /** Scene */
             scene: string;
+        };
+        /**
+         * TargetModel
+         * @description What a column may be for; `about`: what its cells are to hold.
+         */
+        TargetModel: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "title" | "detail" | "field" | "text" | "picture" | "pictures" | "song" | "dial";
+            /** Label */
+            label: string;
         };
         /**
          * Template
@@ -9105,6 +9381,120 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    tables_remove_films_batches__batch__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_download_films_batches__batch__films_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_stop_films_batches__batch__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
     catalogue_catalogue_catalogue_get: {
         parameters: {
             query?: never;
@@ -10675,6 +11065,354 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StateAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_read_table_projects__project__table_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_put_table_projects__project__table_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    tables_forget_table_projects__project__table_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_change_table_projects__project__table_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_list_films_projects__project__table_films_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_start_films_projects__project__table_films_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+        };
+    };
+    tables_read_row_projects__project__table_rows__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowFilmModel"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationErrorModel"][];
+                };
+            };
+        };
+    };
+    tables_row_frame_projects__project__table_rows__number__frame_get: {
+        parameters: {
+            query: {
+                scene: string;
+                share?: number;
+                width?: number;
+            };
+            header?: never;
+            path: {
+                project: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faults"];
                 };
             };
             /** @description Unprocessable Entity */

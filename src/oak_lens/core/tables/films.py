@@ -9,7 +9,7 @@ from ..document import DialValue, Document, in_order
 from ..edits import apply_edits, parse_edits
 from ..errors import OakError
 from ..templates import PICTURED, empty_zones, film_zones, zone_fault
-from .reading import Row, Table
+from .reading import Table
 from .targets import Target, targets_of
 
 SPOILT = re.compile(r"#(REF|N/A|VALUE|NAME|DIV/0|NUM|NULL)[!?]?$", re.IGNORECASE)
@@ -240,7 +240,7 @@ def _switch(cell: str) -> bool:
     raise _NotSo(f"“{cell[:80]}” is neither yes nor no.")
 
 
-def faulty_rows(films: Films) -> list[tuple[Row, RowFilm]]:
-    """The rows of which no film can be made, with what is wrong."""
-    found = [(row, films.of_row(number)) for number, row in enumerate(films.table.rows)]
-    return [(row, film) for row, film in found if film.faults]
+def faulty_rows(films: Films) -> list[tuple[int, RowFilm]]:
+    """The rows of which no film can be made, by number from 0, with what is wrong."""
+    found = [(number, films.of_row(number)) for number in range(len(films.table.rows))]
+    return [(number, film) for number, film in found if film.faults]

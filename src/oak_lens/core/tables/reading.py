@@ -43,14 +43,14 @@ class Table:
 def read_table(data: bytes) -> Table:
     """The table in a file or in what was pasted; its first row names the columns. Raises InvalidTable."""
     if len(data) > MOST_BYTES:
-        raise _bad(f"A table may hold {MOST_BYTES >> 20} MB; this one holds more. Leave out columns that the film does not need.", "table.size")
+        raise _large(f"A table may hold {MOST_BYTES >> 20} MB; this one holds more. Leave out columns that the film does not need.")
     text, notes = _decoded(data)
     separator = _separator(text)
     found = _rows(text, separator)
     if len(found) < 2:
         raise _bad("A table has a row that names its columns and below it a row for each film; here is no such row. Check what was copied.")
     if len(found) > MOST_ROWS + 1:
-        raise _bad(f"A table may have {MOST_ROWS} rows; this one has {len(found) - 1}. Split it into several.", "table.size")
+        raise _large(f"A table may have {MOST_ROWS} rows; this one has {len(found) - 1}. Split it into several.")
     columns = _columns(found[0][1])
     rows = tuple(_row(line, cells, len(columns)) for line, cells in found[1:])
     return Table(columns, rows, notes)
@@ -120,7 +120,7 @@ def _columns(names: Sequence[str]) -> tuple[str, ...]:
     while names and not names[-1]:
         names = names[:-1]
     if len(names) > MOST_COLUMNS:
-        raise _bad(f"A table may have {MOST_COLUMNS} columns; this one has {len(names)}. Leave out those that the film does not need.", "table.size")
+        raise _large(f"A table may have {MOST_COLUMNS} columns; this one has {len(names)}. Leave out those that the film does not need.")
     found: list[str] = []
     for number, name in enumerate(names, 1):
         plain = re.sub(r"\s+", " ", name)[:100] or f"Column {number}"
@@ -138,5 +138,9 @@ def _row(line: int, cells: Sequence[str], columns: int) -> Row:
     return Row(line, (*cells[:columns], *[""] * (columns - len(cells))), odd)
 
 
-def _bad(sentence: str, code: str = "table.unreadable") -> InvalidTable:
-    return InvalidTable([Fault(code, "", sentence)])
+def _bad(sentence: str) -> InvalidTable:
+    return InvalidTable([Fault("table.unreadable", "", sentence)])
+
+
+def _large(sentence: str) -> InvalidTable:
+    return InvalidTable([Fault("table.size", "", sentence)])

@@ -78,7 +78,7 @@ def matched(columns: Sequence[str], targets: Sequence[Target], before: Mapping[s
 
 
 def _same(column: str, label: str) -> bool:
-    return column == label or (label.startswith(column + " ") and column in ("title", "pictures"))
+    return column == label or (column == "pictures" and label == "pictures in order")
 
 
 def _within(column: str, label: str) -> bool:
