@@ -94,6 +94,8 @@ def context_on(browser: Browser, address: str) -> BrowserContext:
 def shared_context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
     """One for all tests of a process: what it has fetched, scripts and pictures that never change, it need not fetch again."""
     made = context_on(browser, running.address)
+    # It stays open, so that the process of the pages does.
+    made.new_page().goto("/icon.svg")
     yield made
     made.close()
 
@@ -103,7 +105,7 @@ def context(shared_context: BrowserContext, running: Running) -> Iterator[Browse
     """Signed in, with nothing kept in the browser."""
     shared_context.request.get(running.address)
     yield shared_context
-    for left in shared_context.pages:
+    for left in shared_context.pages[1:]:
         left.close()
 
 

@@ -125,8 +125,8 @@ LATE = (
 ASKS = {"add-pictures": "contact-sheet", "add-folder": "contact-sheet", "replace-file": "contact-sheet", "add-music": "sound"}
 """They ask for files."""
 
-APART = {"full", "projects", "filling", "sign-out", *ASKS}
-"""Full screen and files need a key that is really pressed; three lead away: they are done otherwise."""
+APART = {"full", "projects", "filling", "film-table", "sign-out", *ASKS}
+"""Full screen and files need a key that is really pressed; four lead away: they are done otherwise."""
 
 BY_HAND = """
   const find = (selector) => document.querySelector(selector);
@@ -441,7 +441,7 @@ def test_every_entry_of_the_command_list_does_what_it_says(page: Page) -> None:
         with page.expect_file_chooser():
             page.keyboard.press("Enter")
         expect(page).to_have_url(re.compile(f"{place}$"))
-    for label, seen in (("Fill step by step", "Name of the film"), ("All projects", "Projects"), ("Sign out this browser", "Oak Lens")):
+    for label, seen in (("Fill step by step", "Name of the film"), ("Films from a table", "A film of each row"), ("All projects", "Projects"), ("Sign out this browser", "Oak Lens")):
         open_desk(page, project)
         page.keyboard.press("Control+k")
         page.get_by_role("combobox", name="Find a command").fill(label)

@@ -6,6 +6,7 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { environment: 'node', include: ['src/**/*.test.ts'] },
+  // Pure functions: one process is enough, and what they import is read once.
+  test: { environment: 'node', include: ['src/**/*.test.ts'], pool: 'threads', isolate: false, maxWorkers: 1 },
   build: { target: 'es2022', sourcemap: false, reportCompressedSize: false, assetsInlineLimit: 0 },
 })

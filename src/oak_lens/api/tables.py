@@ -1,5 +1,7 @@
 """The table of a project: matched, looked through, and its films asked for."""
 
+from urllib.parse import unquote
+
 from flask import Response, request
 
 from ..core.document import Document, in_order
@@ -20,12 +22,12 @@ MOST_LISTED = 100
 LIVE = ("waiting", "rendering", "joining")
 
 
-@blueprint.put("/projects/<project>/table", responses={200: t.TableModel, 404: m.Faults, 413: m.Faults, 422: m.Faults})
-def put_table(path: m.ProjectPath):  # type: ignore[no-untyped-def]
+@blueprint.post("/projects/<project>/table", responses={200: t.TableModel, 404: m.Faults, 413: m.Faults, 422: m.Faults})
+def take_table(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     """A CSV file, or what was pasted, as the request's body."""
     _, document = services().projects.read(who(), path.project)
     data = request.stream.read(MOST_BYTES + 1)
-    return _model(document, services().film_tables.take(path.project, document, request.headers.get("X-File-Name", "Table"), data))
+    return _model(document, services().film_tables.take(path.project, document, unquote(request.headers.get("X-File-Name", "Table")), data))
 
 
 @blueprint.get("/projects/<project>/table", responses={200: t.TableModel, 404: m.Faults})

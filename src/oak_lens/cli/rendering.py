@@ -12,7 +12,7 @@ from pathlib import Path
 from PIL import Image
 from pydantic import ValidationError
 
-from ..core.delivery import KINDS, ExportSettings, Segment, notes_on, segment_key, segments_of
+from ..core.delivery import KINDS, ExportSettings, KnownKeys, Segment, notes_on, segments_of
 from ..core.document import Document, faults_from, parse_json
 from ..core.errors import ExportFailed, Fault
 from ..core.evaluate import Timeline, film_at, timeline_of
@@ -25,6 +25,8 @@ from ..media.publishing import published
 from ..media.rendering import render_segment, single_threaded
 from ..media.sounds import Soundtrack
 from .files import read_document
+
+_keys = KnownKeys()
 
 
 def run_frame(arguments: argparse.Namespace) -> int:
@@ -51,7 +53,7 @@ def run_render(arguments: argparse.Namespace) -> int:
 def segment_keys(document: Document, settings: ExportSettings) -> list[str]:
     """What names each part of a film: the same for films that are the same."""
     timeline = timeline_of(document)
-    return [segment_key(document, timeline, s, settings) for s in segments_of(timeline, settings)]
+    return [_keys.of(document, timeline, s, settings) for s in segments_of(timeline, settings)]
 
 
 def render_film(path: Path, document: Document, settings: ExportSettings, out: Path, kept: Path, processes: int) -> tuple[int, float]:
@@ -63,7 +65,7 @@ def render_film(path: Path, document: Document, settings: ExportSettings, out: P
     folder = path.parent
     pyramids_beside(document, folder)  # Says at once which pictures are missing.
     kept.mkdir(parents=True, exist_ok=True)
-    paths = {s.index: kept / f"{segment_key(document, timeline, s, settings)}" for s in segments}
+    paths = {s.index: kept / f"{_keys.of(document, timeline, s, settings)}" for s in segments}
     waiting = [s for s in segments if not paths[s.index].exists()]
     total = sum(s.frames for s in segments)
     done = total - sum(s.frames for s in waiting)

@@ -2,6 +2,7 @@
 
 import hashlib
 import logging
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -9,7 +10,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ..core.delivery import ExportSettings, Segment, file_name, segment_key, segments_of
+from ..core.delivery import ExportSettings, KnownKeys, Segment, file_name, segments_of
 from ..core.document import Document, faults_from
 from ..core.errors import ExportFailed, Fault, NotFound, OakError
 from ..core.evaluate import Timeline, timeline_of
@@ -37,6 +38,7 @@ class Exports:
         """`again`: failures that pass, such as a database that starts anew: they are raised, and the work is done again."""
         self._store, self._blobs, self._pictures, self._sounds, self.again = store, store.blobs, pictures, sounds, again
         self._painter = Painter(pictures.source)
+        self._keys, self._planning = KnownKeys(), threading.Lock()
 
     def start(
         self, who: str, project: str, document: Document, settings: dict[str, Any], name: str | None = None, of: BatchPlace | None = None
@@ -69,7 +71,8 @@ class Exports:
             document = self._store.document(export)
             settings = ExportSettings.model_validate(self._store.read(export).settings)
             timeline = timeline_of(document)
-            keyed = [(s.first, s.last, segment_key(document, timeline, s, settings)) for s in segments_of(timeline, settings)]
+            with self._planning:
+                keyed = [(s.first, s.last, self._keys.of(document, timeline, s, settings)) for s in segments_of(timeline, settings)]
             self._store.plan(export, keyed, {key for _, _, key in keyed if self._is_whole(key)})
 
     def _is_whole(self, key: str) -> bool:

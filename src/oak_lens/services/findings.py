@@ -1,22 +1,18 @@
 """Findings of scenes for the run sheet: how each looks, by a mark, and how its photos are used."""
 
-import hashlib
 import threading
 from collections import OrderedDict
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from weakref import ReferenceType, ref
-
-from pydantic import BaseModel
 
 from ..core.document import Document, resolved_backdrop
 from ..core.evaluate import (
-    NOT_SEEN,
     PhotoFinding,
     TextFinding,
     Timeline,
     photo_findings,
-    seen_in,
+    scene_mark,
     tells_of_others,
     text_findings,
     timeline_of,
@@ -35,34 +31,10 @@ class SceneFinding:
     texts: tuple[TextFinding, ...] = ()
 
 
-class _Digests:
-    """What records say, as short digests, remembered for the records themselves: an edit shares all it does not touch."""
-
-    def __init__(self, most: int) -> None:
-        self._known: dict[int, tuple[BaseModel, bytes]] = {}
-        self._most = most
-
-    def of(self, record: BaseModel) -> bytes:
-        # The record is held beside its digest, so its number cannot have passed to another.
-        known = self._known.get(id(record))
-        if known is not None and known[0] is record:
-            return known[1]
-        kind = type(record).__name__
-        text = record.model_dump_json(exclude=set(NOT_SEEN.get(kind, ())))
-        digest = hashlib.sha256(f"{kind} {text}".encode()).digest()
-        if len(self._known) >= self._most:
-            self._known.clear()
-        self._known[id(record)] = record, digest
-        return digest
-
-
-_digests = _Digests(20_000)
-
-
 def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | None = None) -> dict[str, str]:
     """A short text for each scene named (all by default) that changes with whatever it shows: cheap, nothing is evaluated."""
     lengths = {span.scene: span.own_length for span in timeline.spans}
-    return {k: _mark(document, k, lengths[k]) for k in (document.scenes if scenes is None else scenes)}
+    return {k: scene_mark(document, k, lengths[k]) for k in (document.scenes if scenes is None else scenes)}
 
 
 def changed_marks(before: Document | None, after: Document) -> dict[str, str]:
@@ -118,19 +90,11 @@ def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict
     return marks
 
 
-def _mark(document: Document, scene: str, length: int) -> str:
-    records, run = seen_in(document, scene)
-    parts = [str(length).encode(), *(_digests.of(record) for record in records)]
-    if run is not None:
-        parts += [_digests.of(run.root), f"{run.x} {run.y} {run.runs}".encode()]
-    return hashlib.sha256(b" ".join(parts)).hexdigest()[:16]
-
-
 class Findings:
     """What has been found, kept by mark: scenes that show the same are looked at once."""
 
     def __init__(self) -> None:
-        self._known: OrderedDict[str, tuple[PhotoFinding, ...]] = OrderedDict()
+        self._known: OrderedDict[str, tuple[tuple[PhotoFinding, ...], tuple[TextFinding, ...]]] = OrderedDict()
         self._lock = threading.Lock()
 
     def of(self, document: Document, timeline: Timeline, scenes: Iterable[str]) -> list[SceneFinding]:
@@ -138,13 +102,15 @@ class Findings:
         found = []
         for scene, mark in scene_marks(document, timeline, [s for s in scenes if s in document.scenes]).items():
             with self._lock:
-                photos = self._known.get(mark)
-            if photos is None:
-                photos = tuple(photo_findings(document, timeline, frozenset((scene,))))
+                known = self._known.get(mark)
+            if known is None:
+                one = frozenset((scene,))
+                known = tuple(photo_findings(document, timeline, one)), tuple(text_findings(document, timeline, one))
                 with self._lock:
-                    self._known[mark] = photos
+                    self._known[mark] = known
                     while len(self._known) > KEPT:
                         self._known.popitem(last=False)
-            texts = tuple(text_findings(document, timeline, frozenset((scene,))))
-            found.append(SceneFinding(scene, mark, photos, texts))
+            photos, texts = known
+            # Scenes that look the same have names of their own.
+            found.append(SceneFinding(scene, mark, tuple(replace(p, scene=scene) for p in photos), tuple(replace(t, scene=scene) for t in texts)))
         return found

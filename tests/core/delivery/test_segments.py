@@ -1,11 +1,14 @@
 """Segments: every frame once, and a change costs only what it touches. Names and sizes of exports."""
 
+from typing import Any
+
+import hypothesis
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from oak_lens.core.delivery import KINDS, ExportSettings, Kind, estimated_bytes, file_name, segment_key, segments_of
+from oak_lens.core.delivery import KINDS, ExportSettings, Kind, KnownKeys, estimated_bytes, file_name, segment_key, segments_of
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import timeline_of
@@ -113,3 +116,27 @@ def test_films_are_named_after_their_project(title: str, name: str) -> None:
 def test_finer_quality_and_longer_films_are_estimated_larger() -> None:
     sizes = [estimated_bytes(ExportSettings(width=1920, height=1080, quality=q), ticks(60)) for q in ("draft", "good", "best")]
     assert sizes == sorted(sizes) and estimated_bytes(SETTINGS, ticks(120)) > 1.8 * estimated_bytes(SETTINGS, ticks(60))
+
+
+@given(st.lists(st.sampled_from(["hold", "text", "order", "join", "ends", "speed", "picture", "defaults", "title", "colour"]), min_size=1, max_size=3))
+@hypothesis.settings(max_examples=12)
+def test_keys_that_are_remembered_are_those_that_are_found(changes: list[str]) -> None:
+    edits: dict[str, dict[str, Any]] = {
+        "hold": {"edit": "set_scenes", "ids": ["s-tall"], "hold": ticks(2.3)},
+        "text": {"edit": "add_text", "scene": "s-square", "id": "words", "text": "Ridge {scene}"},
+        "order": {"edit": "move_scenes", "ids": ["s-small"], "before": "s-wide"},
+        "join": {"edit": "set_scenes", "ids": ["s-square"], "join": {"kind": "push", "length": ticks(0.7)}},
+        "ends": {"edit": "set_ends", "ending": {"kind": "dissolve", "length": ticks(0.5)}},
+        "speed": {"edit": "set_scenes", "ids": ["s-tall"], "speed": 1.5},
+        "picture": {"edit": "flip_pictures", "ids": ["wide"]},
+        "defaults": {"edit": "set_defaults", "mount": {"border": 0.2}},
+        "title": {"edit": "set_title", "title": "Another"},
+        "colour": {"edit": "set_scenes", "ids": ["s-panorama"], "backdrop": {"kind": "surface"}},
+    }
+    small = ExportSettings(width=320, height=180, rate="10")
+    known, document = KnownKeys(), made_document()
+    for change in ["", *changes]:
+        document = apply_edits(document, parse_edits([edits[change]])) if change and (change != "text" or "words" not in document.scenes["s-square"].layers) else document
+        timeline = timeline_of(document)
+        for segment in segments_of(timeline, small):
+            assert known.of(document, timeline, segment, small) == segment_key(document, timeline, segment, small)

@@ -126,6 +126,7 @@ EDITS = {
     "make_zones": some("make_zones", layers=layers),
     "set_backdrop_zone": some("set_backdrop_zone", scene=st.just("s-tall"), zone=st.none() | st.sampled_from(["z1", "z2"])),
     "pour_pictures": some("pour_pictures", pictures=st.lists(names, min_size=1, max_size=5), id=fresh, use=st.none() | st.just("u")),
+    "lay_over": some("lay_over", key=st.sampled_from([t.content.key for t in TREATMENTS]), id=fresh, scenes=st.just([]) | scene_ids),
     "compose_film": some("compose_film", keys=st.lists(st.sampled_from([t.content.key for t in TREATMENTS]), min_size=1, max_size=3), id=st.just("film"), pictures=st.lists(names, max_size=4)),
     "turn_film_dials": st.just({"edit": "turn_film_dials", "turns": [{"name": "Border", "kind": "amount", "value": 0.5}]}),
     "name_film": some("name_film", title=st.text(min_size=1, max_size=20)),

@@ -10,9 +10,12 @@ from hypothesis import strategies as st
 from oak_lens.core.document import Document, dump_document, in_order, parse_document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidEdit
+from oak_lens.core.evaluate import SETTLED, scene_at
+from oak_lens.core.paint import Painter
 from oak_lens.core.templates import FilmZone, empty_zones, film_dials, film_zones, spare_scenes, unused_pictures, zone_fault
+from oak_lens.core.time import ticks
 from oak_lens.core.treatments import BUILTIN, Shipped
-from tests.conftest import SHAPES, made_document
+from tests.conftest import SHAPES, Pictures, made_document, picture
 
 OPENINGS, CLOSINGS = ([s for s in BUILTIN if s.kind == kind] for kind in ("opening", "closing"))
 BODIES = [s for s in BUILTIN if s.kind in ("treatment", "film")]
@@ -135,3 +138,26 @@ def test_a_film_says_what_it_lacks_what_is_left_over_and_what_does_not_suit() ->
     strict = {**long.templates, body.id: record.model_copy(update={"zones": zones})}
     faults = [zone_fault(d.model_copy(update={"templates": strict}), z) for d in (long, poured) for z in film_zones(d.model_copy(update={"templates": strict}))]
     assert any("characters" in f for f in faults) and any("pixels" in f for f in faults)
+
+
+LETTERED = [s for s in BUILTIN if s.id in ("veiled-title", "wall-text", "along-the-row", "last-page")]
+
+
+@pytest.mark.parametrize("shipped", LETTERED, ids=lambda s: s.id)
+def test_a_template_laid_over_film_leaves_it_as_it_is_below_and_turns_its_dials(shipped: Shipped) -> None:
+    document = made_document()
+    over = made(document, {"edit": "lay_over", "key": shipped.content.key, "id": "o", "scenes": ["s-wide", "s-tall"]})
+    assert {k: s for k, s in over.scenes.items() if k not in ("s-wide", "s-tall")} == {k: s for k, s in document.scenes.items() if k not in ("s-wide", "s-tall")}
+    for key in ("s-wide", "s-tall"):
+        scene, before = over.scenes[key], document.scenes[key]
+        assert {k: layer for k, layer in scene.layers.items() if k in before.layers} == before.layers and scene.backdrop == before.backdrop
+        assert min(layer.order for k, layer in scene.layers.items() if k not in before.layers) > max(layer.order for layer in before.layers.values())
+    assert parse_document(dump_document(over)) == over
+    # Alone, it stands on nothing: only what it shows itself covers the frame.
+    alone = made(pictures_alone(), {"edit": "lay_over", "key": shipped.content.key, "id": "o"})
+    scene = alone.scenes["o-1"]
+    length = ticks(4)
+    pixels = Painter(Pictures(any=picture(60, 40))).paint(scene_at(alone, "o-1", round(length * SETTLED), length), 192, 108, below="clear")
+    assert pixels[..., 3].max() > 0 and (pixels[..., 3] < 255).mean() > 0.1 and scene.backdrop is not None and scene.backdrop.kind == "none"
+    with pytest.raises(InvalidEdit, match="already"):
+        made(over, {"edit": "lay_over", "key": shipped.content.key, "id": "p", "scenes": ["s-wide"]})

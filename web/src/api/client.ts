@@ -46,6 +46,8 @@ export type Zone = Schemas['Zone']
 export type SceneRule = Schemas['SceneRule']
 export type Dial = Schemas['Dial']
 export type Filling = Schemas['FillingModel']
+export type FilmTable = Schemas['TableModel']
+export type FilmBatch = Schemas['BatchModel']
 export type Offer = Schemas['OfferModel']
 export type TemplateFacts = Schemas['TemplateFactsModel']
 export type Shape = Schemas['ShapeAnswer']
@@ -159,6 +161,9 @@ export const sendFont = async (project: string, file: File): Promise<FontRecord>
 /** Sends a template's file; it is checked before it is let in. */
 export const sendTemplate = (file: File): Promise<TemplateFacts> => sendFile<TemplateFacts>('/api/templates', file, () => undefined, new AbortController().signal)
 
+/** Sends a table; what comes back is how it was read. */
+export const sendTable = (project: string, file: File): Promise<FilmTable> => sendFile<FilmTable>(`/api/projects/${project}/table`, file, () => undefined, new AbortController().signal)
+
 function sendFile<Received>(path: string, file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Received> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
@@ -192,7 +197,11 @@ export const address = {
   madeMusic: (project: string) => `/api/projects/${project}/made-music/heard`,
   developed: (project: string, media: string) => `/api/projects/${project}/pictures/${media}/developed`,
   triedFrame: (project: string) => `/api/projects/${project}/tried-frame`,
-  end: (project: string, scene: string, which: 'opening' | 'settled' | 'closing', key: string) => `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=224&key=${key}`,
+  end: (project: string, scene: string, which: 'opening' | 'settled' | 'closing', key: string, width = 224) =>
+    `/api/projects/${project}/scenes/${scene}/frame?which=${which}&width=${width}&key=${key}`,
+  tableRow: (project: string, row: number, scene: string, width: number, key: number) =>
+    `/api/projects/${project}/table/rows/${row}/frame?${new URLSearchParams({ scene, width: String(width), key: String(key) })}`,
+  films: (batch: string) => `/api/batches/${batch}/films.zip`,
   version: (project: string, version: string, scene: string, share: number) => `/api/projects/${project}/versions/${version}/frame?scene=${scene}&share=${share.toFixed(5)}&width=960`,
   sound: (project: string, first: number, count: number) => `/api/projects/${project}/sound?first=${first}&count=${count}`,
   film: (job: string) => `/api/exports/${job}/film`,

@@ -9,6 +9,7 @@ import { startTheme } from '@/ui/theme'
 const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
 const ProjectShell = lazy(shell)
 const FillingPage = lazy(() => import('@/features/filling/filling-page').then((m) => ({ default: m.FillingPage })))
+const TablePage = lazy(() => import('@/features/tables/table-page').then((m) => ({ default: m.TablePage })))
 const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => ({ default: m.ProjectsPage })))
 
 const AGAIN_MS = 1500
@@ -28,7 +29,7 @@ export function App() {
     // A project's page: its scripts and its document travel together with the session and the catalogue.
     const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
     if (id) {
-      if (!location.pathname.endsWith('/fill')) void shell()
+      if (!/\/(fill|table)$/.test(location.pathname)) void shell()
       expectProject(id)
     }
     let again = 0
@@ -61,6 +62,7 @@ export function App() {
           <Route path="/" element={<ProjectsPage />} />
           <Route path="/fill" element={<FillingPage />} />
           <Route path="/projects/:id/fill" element={<FillingPage />} />
+          <Route path="/projects/:id/table" element={<TablePage />} />
           <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
           <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
           <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />

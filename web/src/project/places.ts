@@ -22,3 +22,7 @@ export const goToProjects = (): void => follow('/')
 /** The address of the guided path, of a project or of one that is not begun yet. */
 export const fillingAddress = (project: string | null, step = 'choose'): string => (project ? `/projects/${project}/fill?step=${step}` : '/fill')
 export const goToFilling = (): void => follow(fillingAddress(useProject.getState().id, 'adjust'))
+
+/** The address of a project's table, of which each row makes a film. */
+export const tableAddress = (project: string): string => `/projects/${project}/table`
+export const goToTable = (): void => follow(tableAddress(useProject.getState().id))

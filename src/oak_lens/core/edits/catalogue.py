@@ -12,6 +12,7 @@ from .links import LINK_EDITS
 from .looks import LOOK_EDITS
 from .making import MAKING_EDITS
 from .motions import MOVE_EDITS
+from .overlaying import OVERLAYING_EDITS
 from .pasting import PASTE_EDITS
 from .paths import PATH_EDITS
 from .pictures import PICTURE_EDITS
@@ -58,5 +59,6 @@ BUILTIN = registry(
     *MAKING_EDITS,
     *POURING_EDITS,
     *FILLING_EDITS,
+    *OVERLAYING_EDITS,
     *RENEWING_EDITS,
 )

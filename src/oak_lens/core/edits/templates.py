@@ -86,7 +86,7 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     words = [text for _, text in said]
     casts = cast(content, len(pictures), len(words), edit.seed)
     uses = {use.use for k in chosen if (use := document.scenes[k].template) is not None}
-    document, template = _with_template(document, content, edit.key)
+    document, template = with_template(document, content, edit.key)
     places = _places(casts, [k for k, _ in shown], chosen)
     made = _made_of(document, content, casts, places, edit, template)
     # What found no place stays where it is: scenes go that have nothing left of their own.
@@ -94,7 +94,7 @@ def put_content_on(document: Document, content: TemplateContent, edit: PutOn) ->
     held += [(k, n in {i for one in casts for i in one.words.values()}) for n, (k, _) in enumerate(said)]
     left = {k for k, placed in held if not placed}
     gone = dict.fromkeys(k for k in chosen if k not in made and k not in left)
-    document = _with_resources(document, content)
+    document = with_resources(document, content)
     document = settled_scenes(with_scenes(document, {**gone, **made}), list(made))
     fills = {key: _fills(document.scenes[key], content, one, pictures, words) for key, one in zip(made, casts, strict=True)}
     document = handed_on(filled_scenes(document, content.record, fills), uses, content.record, edit.id)
@@ -181,7 +181,7 @@ def _orders(document: Document, places: list[str | None], before: str | None) ->
     return orders
 
 
-def _with_template(document: Document, content: TemplateContent, key: str) -> tuple[Document, str]:
+def with_template(document: Document, content: TemplateContent, key: str) -> tuple[Document, str]:
     """The document with the template's record, and its id there: the one it has already, if it has it."""
     for name, known in document.templates.items():
         if known.origin is not None and known.origin.key == key:
@@ -191,7 +191,7 @@ def _with_template(document: Document, content: TemplateContent, key: str) -> tu
     return document.model_copy(update={"templates": {**document.templates, name: record}}), name
 
 
-def _with_resources(document: Document, content: TemplateContent) -> Document:
+def with_resources(document: Document, content: TemplateContent) -> Document:
     """The document with what the template's scenes name: moves, fonts, shared groups and pictures, by the ids they have there."""
     update: dict[str, Any] = {}
     for name in ("moves", "fonts", "groups"):
@@ -209,7 +209,7 @@ def _with_resources(document: Document, content: TemplateContent) -> Document:
 def made_by(document: Document, content: TemplateContent, uses: Mapping[str, TemplateUse], fills: Mapping[str, Fills]) -> Document:
     """The document with scenes as a template that it knows makes them by itself, with what is said in their zones."""
     made = {k: content.document.scenes[use.part].model_copy(update={"template": use}) for k, use in uses.items()}
-    document = with_scenes(_with_resources(document, content), made)
+    document = with_scenes(with_resources(document, content), made)
     return filled_scenes(settled_scenes(document, list(made)), content.record, {k: fills.get(k, {}) for k in made})
 
 

@@ -11,6 +11,7 @@ import { lookCommands } from '@/features/looks'
 import { motionCommands } from '@/features/motion'
 import { sceneCommands } from '@/features/run-sheet'
 import { soundCommands } from '@/features/sound'
+import { tableCommands } from '@/features/tables'
 import { templateCommands, workshopCommands } from '@/features/templates'
 import { type Command, firstChosen, possibleOf, somePhoto, someScene } from '@/project/command'
 import { type DialogName, openDialog } from '@/project/dialogs'
@@ -65,6 +66,7 @@ export const listed = (place: Place): Command[] =>
       ...layoutCommands(),
       ...templateCommands(),
       ...fillingCommands,
+      ...tableCommands,
       ...workshopCommands(),
       ...motionCommands(),
       ...keyCommands(),

@@ -48,21 +48,46 @@ export function Adjust({ filling }: { filling: Filling }) {
           onBefore={at ? () => ask(questions[at - 1]?.id) : undefined}
           onNext={at < questions.length - 1 ? () => ask(questions[at + 1]?.id) : undefined}
         />
-        <ul aria-label="All that can be changed" className="flex flex-wrap gap-1.5 overflow-y-auto pb-2">
-          {questions.map((q) => (
-            <li key={q.id}>
-              <button
-                type="button"
-                aria-current={q === question}
-                onClick={() => ask(q.id)}
-                className={`h-9 rounded-full border px-3 ${q === question ? 'border-ink bg-card font-semibold' : 'hairline hover:bg-deep'}`}
-              >
-                {q.title}
-              </button>
-            </li>
-          ))}
-        </ul>
+        <All questions={questions} asked={question} onAsk={ask} />
       </section>
     </div>
+  )
+}
+
+const GROUPS: [string, Question['kind'][]][] = [
+  ['Words', ['name', 'words']],
+  ['Look', ['dial']],
+  ['The film', ['music', 'length', 'order']],
+]
+
+/** All that can be changed, to be gone to at once. */
+function All({ questions, asked, onAsk }: { questions: Question[]; asked: Question; onAsk: (id: string) => void }) {
+  return (
+    <nav aria-label="All that can be changed" className="min-h-0 overflow-y-auto pb-2">
+      {GROUPS.map(([name, kinds]) => {
+        const own = questions.filter((q) => kinds.includes(q.kind))
+        return (
+          own.length > 0 && (
+            <div key={name} className="mb-2">
+              <h2 className="mb-1 text-[12.5px] text-soft">{name}</h2>
+              <ul className="flex flex-wrap gap-1.5">
+                {own.map((q) => (
+                  <li key={q.id}>
+                    <button
+                      type="button"
+                      aria-current={q === asked}
+                      onClick={() => onAsk(q.id)}
+                      className={`h-9 rounded-full border px-3 ${q === asked ? 'border-ink bg-card font-semibold' : 'hairline hover:bg-deep'}`}
+                    >
+                      {q.title}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )
+        )
+      })}
+    </nav>
   )
 }

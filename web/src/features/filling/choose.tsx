@@ -47,11 +47,11 @@ export function Choose({ project, filling, onBegun, onMade }: Props) {
     }
     setBusy(false)
   }
-  const make = (keys: string[]) =>
-    doing(async () => {
-      if (!project) return onMade(await begun(frame, [composed(keys, [])]))
-      if (keys.join() === used.join() || (await edit(composed(keys, pictures)))) onMade(project)
-    })
+  const made = async (keys: string[]) => {
+    if (!project) return onMade(await begun(frame, [composed(keys, [])]))
+    if (keys.join() === used.join() || (await edit(composed(keys, pictures)))) onMade(project)
+  }
+  const make = (keys: string[]) => doing(() => made(keys))
   const shaped = (shape: string) => {
     const [, , across, down] = FRAMES.find(([id]) => id === shape) ?? FRAMES[0]
     const wanted = pixels(across, down, Math.min(size.width, size.height))
@@ -62,8 +62,13 @@ export function Choose({ project, filling, onBegun, onMade }: Props) {
     doing(async () => {
       if (!files.length) return
       const packages = files.filter((f) => PACKAGE.test(f.name))
-      for (const file of packages) say(`“${(await sendTemplate(file)).name}” is here: choose it below.`)
+      const opened: TemplateFacts[] = []
+      for (const file of packages) opened.push(await sendTemplate(file))
       if (packages.length) await queries.invalidateQueries({ queryKey: ['templates'] })
+      const [only, ...more] = opened
+      // Whoever opens one template wants it.
+      if (only && !more.length && files.length === 1) return await made([only.key])
+      for (const template of opened) say(`“${template.name}” is here: choose it below.`)
       const rest = files.filter((f) => !packages.includes(f))
       if (!rest.length) return
       if (!project) onBegun(await begun(frame, []))

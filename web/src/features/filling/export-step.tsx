@@ -1,20 +1,19 @@
+import { Table2 } from 'lucide-react'
+import { Link } from 'react-router'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { client, type ExportRequest, type Filling, settled } from '@/api/client'
+import { client, type Filling, settled } from '@/api/client'
 import { Exports, LIVE } from '@/features/export'
-import { catalogue } from '@/project/catalogue'
+import { filmRequest, FilmSize, type SizeChoice } from '@/project/film-request'
+import { tableAddress } from '@/project/places'
 import { useProject } from '@/project/project'
-import { even } from '@/project/shapes'
 import { Button } from '@/ui/button'
-import { Choice } from '@/ui/choice'
 import { say } from '@/ui/notices'
 import type { Step } from './steps'
 import { pictured } from './told'
 import { Watch } from './watch'
 
 const EVERY_MS = 700
-const KIND = 'mp4'
-const QUALITY = 'good'
 
 /** The film is watched, and taken along. */
 export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (step: Step) => void }) {
@@ -23,9 +22,7 @@ export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (ste
   const length = useProject((s) => s.timeline.length)
   const title = useProject((s) => s.document.title)
   const queries = useQueryClient()
-  const own = Math.min(frame?.width ?? 1080, frame?.height ?? 1080)
-  const small = Math.min(...catalogue().sizes.map(([, s]) => s))
-  const [size, setSize] = useState<'own' | 'small'>('own')
+  const [size, setSize] = useState<SizeChoice>('own')
   const [busy, setBusy] = useState(false)
   const path = { params: { path: { project: id } } }
   const { data: jobs } = useQuery({
@@ -43,22 +40,7 @@ export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (ste
     setBusy(false)
     await queries.invalidateQueries({ queryKey: ['exports', id] })
   }
-  const start = () => {
-    const share = size === 'small' ? Math.min(1, small / own) : 1
-    const body: ExportRequest = {
-      kind: KIND,
-      width: even((frame?.width ?? 1920) * share),
-      height: even((frame?.height ?? 1080) * share),
-      rate: frame?.rate ?? '30',
-      quality: QUALITY,
-      dither: 'spread',
-      repeat: false,
-      transparent: false,
-      start: 0,
-      end: null,
-    }
-    return attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body })))
-  }
+  const start = () => attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: filmRequest(frame, size) })))
   const empty = filling.zones.filter((z) => pictured(z) && z.required && z.held === null).length
   return (
     <div className="mx-auto flex max-w-[1300px] flex-col gap-5 p-4 lg:flex-row max-sm:p-2">
@@ -76,19 +58,14 @@ export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (ste
           </p>
         )}
         <div className="mt-4">
-          <Choice
-            label="Size of the file"
-            value={size}
-            choices={[
-              ['own', 'Best quality'],
-              ['small', 'Small, to send'],
-            ]}
-            onSet={setSize}
-          />
+          <FilmSize value={size} onSet={setSize} />
         </div>
         <Button kind="strong" className="mt-3 !h-12 w-full text-[16px]" disabled={busy || length === 0} onClick={() => void start()}>
           Export the film
         </Button>
+        <Link to={tableAddress(id)} className="mt-3 inline-flex items-center gap-1.5 text-tarn hover:underline">
+          <Table2 size={15} /> Many at once, one for each row of a table…
+        </Link>
         <Exports jobs={jobs?.exports} onDo={attempt} />
       </section>
     </div>

@@ -48,7 +48,7 @@ export function Watch() {
           style={{ aspectRatio: (frame?.width ?? 16) / (frame?.height ?? 9), width: '100%', objectFit: 'contain' }}
         />
         {!playing && (
-          <span className="absolute inset-0 grid place-items-center">
+          <span className="absolute inset-x-0 bottom-[7%] grid place-items-center">
             <span className="grid size-16 place-items-center rounded-full bg-chalk/90 text-night">
               <Play size={30} fill="currentColor" className="ml-1" />
             </span>

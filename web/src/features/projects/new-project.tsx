@@ -1,10 +1,11 @@
 import { NumberField } from '@/ui/number'
 import { control } from '@/project/controls'
-import { ImagePlus } from 'lucide-react'
+import { ImagePlus, Music } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { client, settled, type Edit } from '@/api/client'
 import { sendAll } from '@/features/contact-sheet'
+import { addMusic, MUSIC_FILES } from '@/features/sound'
 import { catalogue } from '@/project/catalogue'
 import { openProject } from '@/project/connection'
 import { placeAddress } from '@/project/places'
@@ -29,6 +30,7 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
   const [join, setJoin] = useState({ kind: 'dissolve', length: toTicks(1) })
   const [files, setFiles] = useState<File[]>([])
   const [template, setTemplate] = useState<string | null>(null)
+  const [song, setSong] = useState<File | null>(null)
   const [busy, setBusy] = useState(false)
   const pictures = [...dropped, ...files]
   const what = template ? 'the template takes them as they come' : 'each becomes a scene'
@@ -45,9 +47,10 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
       ]
       const { id } = await settled(client.POST('/api/projects', { body: { title: title.trim() || 'Untitled film', edits, copy_of: null } }))
       await openProject(id)
-      // With pictures, to the desk, where they become scenes one after another; without, to where pictures are added.
-      navigate(placeAddress(id, pictures.length || template ? 'desk' : 'contact-sheet'))
+      // With pictures, to the desk, where they become scenes one after another; with a song alone, to where it is heard; else to where pictures are added.
+      navigate(placeAddress(id, pictures.length || template ? 'desk' : song ? 'sound' : 'contact-sheet'))
       if (pictures.length) void sendAll(pictures, template ? 'template' : 'scenes')
+      if (song) void addMusic([song])
     } catch (error) {
       say((error as Error).message, 'fault')
       setBusy(false)
@@ -83,9 +86,14 @@ export function NewProject({ onClose, dropped }: { onClose: () => void; dropped:
           <span className="text-soft">
             {pictures.length ? `${pictures.length} picture${pictures.length === 1 ? '' : 's'}: ${what}` : `Start ${template ? 'with empty drop zones' : 'blank'}, or with pictures: ${what}`}
           </span>
-          <Button onClick={() => void askForFiles({ accept: PICTURES }).then((chosen) => setFiles((before) => [...before, ...chosen]))}>
-            <ImagePlus size={15} /> Choose pictures
-          </Button>
+          <span className="flex gap-2">
+            <Button onClick={() => void askForFiles({ accept: MUSIC_FILES, many: false }).then(([file]) => setSong(file ?? null))} title="The film begins with its music: cut the scenes on its beats">
+              <Music size={15} /> <span className="max-w-32 truncate">{song?.name ?? 'Choose music'}</span>
+            </Button>
+            <Button onClick={() => void askForFiles({ accept: PICTURES }).then((chosen) => setFiles((before) => [...before, ...chosen]))}>
+              <ImagePlus size={15} /> Choose pictures
+            </Button>
+          </span>
         </div>
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Cancel</Button>

@@ -75,6 +75,11 @@ export function Library({ onClose }: DialogProps) {
           <FolderOpen size={15} /> Open a template’s file…
         </Button>
         <span className="flex-1" />
+        {treated.scenes.length > 0 && (
+          <Button disabled={!one} title="Above what the scenes show already, without its ground" onClick={() => one && void layOver(one, treated.scenes, onClose)}>
+            Lay it over
+          </Button>
+        )}
         <Button kind="strong" disabled={!one} onClick={() => one && void put(one.key)}>
           Put it on {what}
         </Button>
@@ -101,6 +106,13 @@ function Tile({ template, treated, seed, on, onChoose, onPut }: TileProps) {
       <span className="block truncate text-[12px] text-soft">{takes(template)}</span>
     </button>
   )
+}
+
+/** Lays a template over scenes as they are. */
+async function layOver(template: TemplateFacts, scenes: string[], onClose: () => void): Promise<void> {
+  if (!(await edit({ edit: 'lay_over', key: template.key, id: newId(), scenes }))) return
+  onClose()
+  say(`“${template.name}” lies over ${count(scenes.length, 'scene')}. Its words and dials are under Scene.`)
 }
 
 /** Puts a template on all that is treated, and shows what came of it. */

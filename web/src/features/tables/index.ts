@@ -1,0 +1,1 @@
+export { tableCommands } from './commands'
