@@ -8,6 +8,7 @@ from typing import Any
 import av
 import numpy as np
 import pytest
+from PIL import Image
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from oak_lens.stack.start import ROOT
@@ -100,6 +101,10 @@ def test_a_stranger_fills_a_template_s_file_in_eight_gestures_and_it_looks_as_on
     does(lambda: page.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + box["height"] / 2))
     until(lambda: filling(page)["dials"][0]["value"] != filling(page)["dials"][0]["dial"]["default"], 10, "turned")
     does(page.get_by_role("contentinfo").get_by_role("button", name="Watch and export").click)
+    # Smaller than a film is, so that the test is done sooner.
+    base = call(page, "GET", f"/api/projects/{project_id(page)}")["revision"]
+    assert "revision" in call(page, "POST", f"/api/projects/{project_id(page)}/edits", {"base": base, "edits": [{"edit": "set_frame", "width": 640, "height": 360}]})
+    page.reload()
     does(page.get_by_role("button", name="Export the film").click)
     assert gestures == 8
     call_frame(page)
@@ -107,7 +112,7 @@ def test_a_stranger_fills_a_template_s_file_in_eight_gestures_and_it_looks_as_on
     # What came out is what the desk shows; and the desk has all of it.
     project = project_id(page)
     opened = call(page, "GET", f"/api/projects/{project}")
-    assert len(frames) == opened["timeline"]["frames"] and frames[0].shape == (1080, 1920, 3)
+    assert len(frames) == opened["timeline"]["frames"] and frames[0].shape == (360, 640, 3)
     page.get_by_role("link", name="Open on the desk").click()
     page.get_by_role("heading", name="Run sheet").wait_for()
     expect(page.get_by_label("Project title")).to_have_value("Night at the ridge")
@@ -119,10 +124,9 @@ def test_a_stranger_fills_a_template_s_file_in_eight_gestures_and_it_looks_as_on
         body = {"edits": [], "scene": span["scene"], "which": "hold", "width": 480, "share": share}
         jpeg = page.request.post(f"/api/projects/{project}/tried-frame", headers={"X-Oak-Token": token}, data=body).body()
         (tmp_path / "desk.jpg").write_bytes(jpeg)
-        with av.open(str(tmp_path / "desk.jpg")) as still:
-            shown = next(still.decode(video=0)).to_ndarray(format="rgb24").astype(float)
-        film = frames[middle // opened["timeline"]["frame_ticks"]][::4, ::4].astype(float)
-        assert np.abs(film - shown).mean() < 6, f"scene {span['scene']}"
+        film = Image.fromarray(frames[middle // opened["timeline"]["frame_ticks"]])
+        shown, came = (np.asarray(i.convert("RGB").resize((120, 68), Image.Resampling.BOX), float) for i in (Image.open(tmp_path / "desk.jpg"), film))
+        assert np.abs(came - shown).mean() < 4, f"scene {span['scene']}"
 
 
 def call_frame(page: Page) -> None:
@@ -151,7 +155,6 @@ def test_places_are_changed_by_keyboard_dealt_anew_and_taken_back(page: Page) ->
     page.keyboard.press("Enter")
     until(lambda: held(page) == [names[2], names[1], names[0], names[3]], 10, "two changed places")
     page.keyboard.press("Control+z")
-    page.get_by_role("button", name=re.compile("^Undo: ")).press("Enter")
     until(lambda: held(page) == names, 10, "taken back")
     page.get_by_role("button", name="Shuffled").press("Enter")
     until(lambda: sorted(held(page)) == sorted(names) and held(page) != names, 10, "dealt anew")
@@ -217,7 +220,9 @@ def test_a_table_of_eight_rows_makes_eight_films(page: Page, tmp_path: Path) -> 
     until(lambda: len(held(page)) == 2, 30, "two scenes")
     opened = call(page, "GET", f"/api/projects/{project_id(page)}")
     edits = [{"edit": "set_frame", "width": 108, "height": 192, "rate": "12"}, {"edit": "scale_holds", "ids": list(opened["document"]["scenes"]), "factor": 0.2}]
-    call(page, "POST", f"/api/projects/{project_id(page)}/edits", {"base": opened["revision"], "edits": edits})
+    answer = call(page, "POST", f"/api/projects/{project_id(page)}/edits", {"base": opened["revision"], "edits": edits})
+    assert "revision" in answer, answer
+    page.reload()
     steps(page, "Watch and export").click()
     page.get_by_role("link", name=re.compile("^Many at once")).click()
     expect(page.get_by_role("heading", name="A film of each row")).to_be_visible()
@@ -230,8 +235,10 @@ def test_a_table_of_eight_rows_makes_eight_films(page: Page, tmp_path: Path) -> 
     page.get_by_role("alert").get_by_role("button", name="Row 8").click()
     expect(page.get_by_role("region", name="The film of a row")).to_contain_text("There is no picture called “nobody”")
     give(page.get_by_role("button", name="Another file"), table(tmp_path, rows))
+    expect(page.get_by_role("heading", name="guests.csv")).to_be_visible()
     page.get_by_label("Pattern of the names").fill("{Who} of the season")
     page.get_by_label("Pattern of the names").press("Enter")
+    expect(page.get_by_role("region", name="Names of the films")).to_contain_text("Guest 0 of the season, Guest 1 of the season")
     page.get_by_role("button", name="Make 8 films").click()
     films = page.get_by_role("list", name="Films that were asked for").locator("> li")
     expect(films.first).to_contain_text("8 of 8 films done", timeout=120_000)

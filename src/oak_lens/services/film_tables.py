@@ -28,13 +28,14 @@ class FilmTables:
 
     def take(self, project: str, document: Document, name: str, data: bytes) -> KeptTable:
         """A table takes the place of the one before; what its columns were for stays where they are called the same. Raises InvalidTable."""
-        table = read_table(data)
-        before = self._store.read(project)
-        mapping = matched(table.columns, targets_of(document), before.mapping if before else None)
-        pattern = before.pattern if before and all(c in table.columns for c in _named(before.pattern)) else f"{{{table.columns[0]}}}"
-        kept = KeptTable(name[:200], table, mapping, pattern)
-        self._store.keep(project, kept)
-        return kept
+        table, targets = read_table(data), targets_of(document)
+
+        def made(before: KeptTable | None) -> KeptTable:
+            mapping = matched(table.columns, targets, before.mapping if before else None)
+            pattern = before.pattern if before and all(c in table.columns for c in _named(before.pattern)) else f"{{{table.columns[0]}}}"
+            return KeptTable(name[:200], table, mapping, pattern)
+
+        return self._store.keep(project, made)
 
     def read(self, project: str) -> KeptTable:
         """Raises NotFound."""
@@ -46,14 +47,13 @@ class FilmTables:
     def change(self, project: str, mapping: dict[str, str] | None, pattern: str | None) -> KeptTable:
         """What columns are for, and what the films are called. A target goes to the column that asked for it last."""
         kept = self.read(project)
+        new = dict(kept.mapping)
         if mapping:
             taken = {target for target in mapping.values() if target}
-            others = {c: "" if t in taken else t for c, t in kept.mapping.items()}
-            kept = KeptTable(kept.name, kept.table, {**others, **{c: t for c, t in mapping.items() if c in kept.table.columns}}, kept.pattern)
-        if pattern is not None:
-            kept = KeptTable(kept.name, kept.table, kept.mapping, pattern.strip() or kept.pattern)
-        self._store.keep(project, kept)
-        return kept
+            new = {c: "" if t in taken else t for c, t in new.items()} | {c: t for c, t in mapping.items() if c in kept.table.columns}
+        # The table itself stays: another may be on its way.
+        self._store.change(project, new if mapping else None, (pattern or "").strip() or None)
+        return self.read(project)
 
     def forget(self, project: str) -> None:
         self._store.forget(project)

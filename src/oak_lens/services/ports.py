@@ -1,6 +1,6 @@
 """What the services need from storage; implemented in `storage`."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
 from datetime import datetime
@@ -364,7 +364,13 @@ class TableStore(Protocol):
 
     def read(self, project: str) -> KeptTable | None: ...
 
-    def keep(self, project: str, table: KeptTable) -> None: ...
+    def keep(self, project: str, made: Callable[[KeptTable | None], KeptTable]) -> KeptTable:
+        """Keeps what is made of the one before, which nobody changes meanwhile."""
+        ...
+
+    def change(self, project: str, mapping: dict[str, str] | None, pattern: str | None) -> None:
+        """What columns are for, and what films are called; None: as it is."""
+        ...
 
     def forget(self, project: str) -> None: ...
 

@@ -1,9 +1,9 @@
 """Tables of projects in the database, and the films that were asked for of them."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from sqlalchemy import Engine, delete, text
+from sqlalchemy import Engine, delete, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
@@ -28,13 +28,23 @@ class PostgresFilmTables:
     def read(self, project: str) -> KeptTable | None:
         with Session(self._engine) as session:
             row = session.get(FilmTableRow, project)
-            return None if row is None else KeptTable(row.name, _table(row.content), dict(row.mapping), row.pattern)
+            return None if row is None else _kept(row)
 
-    def keep(self, project: str, table: KeptTable) -> None:
-        values = {"name": table.name, "content": _content(table.table), "mapping": table.mapping, "pattern": table.pattern, "updated": now()}
+    def keep(self, project: str, made: Callable[[KeptTable | None], KeptTable]) -> KeptTable:
         with Session(self._engine) as session:
+            row = session.exec(select(FilmTableRow).where(FilmTableRow.project == project).with_for_update()).first()
+            table = made(None if row is None else _kept(row))
+            values = {"name": table.name, "content": _content(table.table), "mapping": table.mapping, "pattern": table.pattern, "updated": now()}
             session.execute(insert(FilmTableRow).values(project=project, **values).on_conflict_do_update(index_elements=["project"], set_=values))
             session.commit()
+            return table
+
+    def change(self, project: str, mapping: dict[str, str] | None, pattern: str | None) -> None:
+        values = {name: value for name, value in (("mapping", mapping), ("pattern", pattern)) if value is not None}
+        if values:
+            with Session(self._engine) as session:
+                session.execute(update(FilmTableRow).where(col(FilmTableRow.project) == project).values(**values, updated=now()))
+                session.commit()
 
     def forget(self, project: str) -> None:
         with Session(self._engine) as session:
@@ -90,6 +100,10 @@ class PostgresFilmTables:
         with Session(self._engine) as session:
             rows = session.execute(text(f"select batch_row, {RECORD} from export where batch = :b order by batch_row"), {"b": id})
             return [(int(number), ExportRecord(*record)) for number, *record in rows]
+
+
+def _kept(row: FilmTableRow) -> KeptTable:
+    return KeptTable(row.name, _table(row.content), dict(row.mapping), row.pattern)
 
 
 def _batch(row: Any) -> FilmBatch:

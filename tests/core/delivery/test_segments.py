@@ -128,7 +128,7 @@ def test_keys_that_are_remembered_are_those_that_are_found(changes: list[str]) -
         "join": {"edit": "set_scenes", "ids": ["s-square"], "join": {"kind": "push", "length": ticks(0.7)}},
         "ends": {"edit": "set_ends", "ending": {"kind": "dissolve", "length": ticks(0.5)}},
         "speed": {"edit": "set_scenes", "ids": ["s-tall"], "speed": 1.5},
-        "picture": {"edit": "flip_pictures", "ids": ["wide"]},
+        "picture": {"edit": "flip_pictures", "ids": ["wide"], "axis": "across"},
         "defaults": {"edit": "set_defaults", "mount": {"border": 0.2}},
         "title": {"edit": "set_title", "title": "Another"},
         "colour": {"edit": "set_scenes", "ids": ["s-panorama"], "backdrop": {"kind": "surface"}},

@@ -80,6 +80,10 @@ def test_each_row_is_its_own_film() -> None:
     assert [z.held for d in (dawn, dusk) for z in film_zones(d) if z.zone.takes == "text"][::1][:1] == ["At dawn"]
     stands = {(d.name, d.kind): d.value for d in film_dials(dawn)}
     assert stands[dial.name, "colour"] == "#112233" and stands[amount.name, "amount"] == pytest.approx(amount.dial.maximum)
+    assert [len(d.scenes) for d in (dawn, dusk)] == [2, 3], "as many scenes as pictures ask for"
+    one = read_table(b"Title,Pictures\nx,wide\n")
+    alone, told = Films(document, one, matched(one.columns, targets_of(document))).film(0)
+    assert len(alone.scenes) == 1 and not told.notes, "and none that would be empty"
     assert films.names("{Title} {number}") == ["At dawn 1", "At dusk 2"] and films.names("film") == ["film", "film (2)"]
     assert Films(document, table, {}).film(0)[0] == document
 

@@ -8,7 +8,7 @@ from typing import Any
 from ..document import DialValue, Document, in_order
 from ..edits import apply_edits, parse_edits
 from ..errors import OakError
-from ..templates import PICTURED, empty_zones, film_zones, zone_fault
+from ..templates import PICTURED, empty_zones, film_zones, spare_scenes, zone_fault
 from .reading import Table
 from .targets import Target, targets_of
 
@@ -69,6 +69,11 @@ class Films:
                 document = apply_edits(document, parse_edits([edit]))
             except OakError as error:
                 faults.append(CellFault("", error.faults[0].message))
+        if any(target.kind == "pictures" for _, target in self._columns):
+            # A row of fewer pictures makes a film of fewer scenes.
+            spare = spare_scenes(document)
+            if 0 < len(spare) < len(document.scenes):
+                document = apply_edits(document, parse_edits([{"edit": "remove_scenes", "ids": spare}]))
         changed = {z for target in (t for _, t in self._columns) if (z := target.zone and (target.zone.use, target.zone.round, target.zone.id))}
         zones = film_zones(document)
         notes = [f"{z.zone.name or f'Zone {z.number}'}: {told}" for z in zones if (z.use, z.round, z.id) in changed and (told := zone_fault(document, z))]

@@ -21,7 +21,12 @@ def dealt(pictures: Sequence[tuple[str, Media]], shapes: Sequence[float | None],
     """Ids of pictures, the first for the first zone and so on. `pictures` in the order of the contact sheet; `shapes`: width / height that suit each
     zone, None any. `time`: as they were taken, those without a time behind the one they lie behind; `chance`: the same `seed` shuffles alike."""
     if by == "chance":
-        return [pictures[i][0] for i in np.random.default_rng(seed).permutation(len(pictures))]
+        chance, count = np.random.default_rng(seed), len(pictures)
+        order = list(chance.permutation(count))
+        while count > 1 and order == list(range(count)):
+            # Shuffled, they lie otherwise than they came.
+            order = list(chance.permutation(count))
+        return [pictures[i][0] for i in order]
     if by == "time":
         return [k for _, _, k in sorted(_taken(pictures))]
     if by == "shape":

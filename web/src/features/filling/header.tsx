@@ -1,4 +1,5 @@
 import { Redo2, SquarePen, Undo2 } from 'lucide-react'
+import { useEffect } from 'react'
 import { Link } from 'react-router'
 import { redo, undo } from '@/project/connection'
 import { KeptState } from '@/project/kept-state'
@@ -42,6 +43,17 @@ export function Header({ project, step, made, connected, onStep }: Props) {
 function Undoing({ project }: { project: string }) {
   const undoLabel = useProject((s) => s.undo)
   const redoLabel = useProject((s) => s.redo)
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLTextAreaElement || (event.target instanceof HTMLInputElement && event.target.type === 'text')
+      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+      event.preventDefault()
+      if (event.shiftKey) redo()
+      else undo()
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [])
   return (
     <>
       <IconButton label={undoLabel ? `Undo: ${undoLabel}` : 'Nothing to undo'} disabled={!undoLabel} onClick={undo} className="max-sm:size-10">

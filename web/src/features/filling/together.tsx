@@ -29,7 +29,7 @@ export function Together({ templates, used, project, pictures, busy, onMake }: L
               </Button>
             )}
           </h2>
-          <ul className="flex gap-2 overflow-x-auto pb-2">
+          <ul className="flex gap-2 overflow-x-auto p-0.5 pb-2">
             {templates.filter(fits).map((t) => (
               <li key={t.key} className="w-52 shrink-0">
                 <FilmTile template={t} project={project} pictures={pictures} on={chosen[n] === t.key} onChoose={() => setPicked({ ...picked, [id]: t.key })} />

@@ -22,6 +22,7 @@ export function useTable() {
   const doing = async (what: () => Promise<FilmTable | null>) => {
     try {
       queries.setQueryData(key, await what())
+      await queries.invalidateQueries({ queryKey: ['table', project] })
     } catch (error) {
       say((error as Error).message, 'fault')
     }
