@@ -12,7 +12,7 @@ from pathlib import Path
 
 import cv2
 
-from . import desk, films, large, pictures, suite, templates
+from . import desk, filling, films, large, pictures, suite, templates
 from .precision import MOVES, chart_psnr, displacement
 from .rows import Row, table
 
@@ -37,6 +37,7 @@ BENCHES: dict[str, Callable[[Path], list[Row]]] = {
     "desk": desk.desk,
     "large": large.large,
     "templates": templates.templates,
+    "filling": filling.filling,
     "precision": precision,
     "colours": lambda s: [films.flat_colours(s)],
     "memory": lambda s: [films.worker_memory(s)],

@@ -1,6 +1,7 @@
+import { useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { BrowserRouter, Route, Routes } from 'react-router'
-import { openSession, Refused } from '@/api/client'
+import { client, openSession, Refused, settled } from '@/api/client'
 import { loadCatalogue } from '@/project/catalogue'
 import { expectProject } from '@/project/expected'
 import { Notices } from '@/ui/notices'
@@ -8,7 +9,8 @@ import { startTheme } from '@/ui/theme'
 
 const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
 const ProjectShell = lazy(shell)
-const FillingPage = lazy(() => import('@/features/filling/filling-page').then((m) => ({ default: m.FillingPage })))
+const filling = () => import('@/features/filling/filling-page').then((m) => ({ default: m.FillingPage }))
+const FillingPage = lazy(filling)
 const TablePage = lazy(() => import('@/features/tables/table-page').then((m) => ({ default: m.TablePage })))
 const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => ({ default: m.ProjectsPage })))
 
@@ -23,11 +25,16 @@ export function Waiting({ text }: { text: string }) {
 }
 
 export function App() {
+  const queries = useQueryClient()
   const [state, setState] = useState<'opening' | 'open' | string>('opening')
   useEffect(() => {
     startTheme()
     // A project's page: its scripts and its document travel together with the session and the catalogue.
     const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
+    if (location.pathname.endsWith('/fill')) {
+      void filling()
+      void queries.prefetchQuery({ queryKey: ['templates'], queryFn: () => settled(client.GET('/api/templates')) })
+    }
     if (id) {
       if (!/\/(fill|table)$/.test(location.pathname)) void shell()
       expectProject(id)
@@ -44,7 +51,7 @@ export function App() {
       )
     void begin()
     return () => clearTimeout(again)
-  }, [])
+  }, [queries])
   if (state === 'opening') return <Waiting text="Opening…" />
   if (state !== 'open')
     return (

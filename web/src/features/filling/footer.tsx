@@ -18,7 +18,9 @@ export function Footer({ step, made, filling, onStep }: { step: Step; made: bool
           <ArrowLeft size={16} /> Back
         </Button>
       )}
-      <span className="min-w-0 flex-1 truncate text-right text-soft">{step !== 'choose' && empty > 0 && (empty === 1 ? 'One place is still empty.' : `${empty} places are still empty.`)}</span>
+      <span className="line-clamp-2 min-w-0 flex-1 text-right leading-tight text-soft">
+        {step !== 'choose' && empty > 0 && (empty === 1 ? 'One place is still empty.' : `${empty} places are still empty.`)}
+      </span>
       {after && (
         <Button kind="strong" onClick={() => onStep(after[0])} className="!h-11 !px-5">
           {after[1]} <ArrowRight size={16} />
