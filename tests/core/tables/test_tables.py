@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oak_lens.core.document import Document
+from oak_lens.core.document import Document, photos_of
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import InvalidTable
 from oak_lens.core.tables import Films, faulty_rows, matched, read_table, targets_of
@@ -86,6 +86,26 @@ def test_each_row_is_its_own_film() -> None:
     assert len(alone.scenes) == 1 and not told.notes, "and none that would be empty"
     assert films.names("{Title} {number}") == ["At dawn 1", "At dusk 2"] and films.names("film") == ["film", "film (2)"]
     assert Films(document, table, {}).film(0)[0] == document
+
+
+def test_a_row_of_fewer_pictures_makes_a_film_without_gaps_and_one_of_more_closes_with_the_last() -> None:
+    names = list(SHAPES)
+    document = made_document()
+    edits: list[dict[str, Any]] = [
+        {"edit": "remove_scenes", "ids": list(document.scenes)},
+        {"edit": "compose_film", "keys": [next(s for s in BUILTIN if s.id == "evening-table").content.key], "id": "f", "pictures": names},
+    ]
+    document = apply_edits(document, parse_edits(edits))
+    cells = [names[:3], names[:2], [*names, *names[:4]]]
+    table = read_table("\n".join(["Pictures,Who", *("|".join(c) + ",x" for c in cells)]).encode())
+    films = Films(document, table, {"Pictures": "pictures"})
+    for number, wanted in enumerate(cells):
+        film, row = films.film(number)
+        zones = [z for z in film_zones(film) if z.pictured and not z.by_hand]
+        assert not row.faults and not row.notes and [z.held for z in zones if z.held] == wanted
+        assert zones[0].held == wanted[0] and zones[-1].held == wanted[-1]
+        shown = [p for s in film.scenes.values() for _, p in photos_of(s) if not p.hidden]
+        assert not any(film.media[p.media].placeholder for p in shown), "no number stands where a picture could"
 
 
 @pytest.mark.parametrize(

@@ -2131,7 +2131,7 @@ export interface components {
         /**
          * DealPictures
          * @description All pictures in the zones of a film dealt anew, and `pictures` besides: by the order of the contact sheet, as they were taken, by which zones they
-         *     suit, or by chance. Zones fill from the first on; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
+         *     suit, or by chance. Zones fill from the first on, those of scenes that come once before all others; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
          *     the contact sheet.
          */
         DealPicturesGiven: {

@@ -17,6 +17,7 @@ from ..templates import (
     film_zones,
     handed_on,
     repeating,
+    seats,
     shelved,
     standing,
     tidied,
@@ -156,7 +157,7 @@ def turn_film_dials(document: Document, edit: TurnFilmDials) -> Document:
 
 class DealPictures(Edit):
     """All pictures in the zones of a film dealt anew, and `pictures` besides: by the order of the contact sheet, as they were taken, by which zones they
-    suit, or by chance. Zones fill from the first on; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
+    suit, or by chance. Zones fill from the first on, those of scenes that come once before all others; what finds none gets scenes more of what repeats, named by `id`, or where nothing does stays on
     the contact sheet."""
 
     by: DealtBy = "order"
@@ -177,9 +178,10 @@ def deal_pictures(document: Document, edit: DealPictures) -> Document:
     if not given:
         raise refused("edit.no_template", "", "There are no pictures in drop zones to deal. Choose a template and add pictures first.")
     ordered = [(k, media) for k, media in in_order(document.media) if k in given]
-    order = dealt(ordered, [z.zone.shape for z in zones], edit.by, edit.seed)
-    wanted = [*order, *[None] * max(len(zones) - len(order), 0)]
-    return filled_film(document, [(zone.scene, zone.id, what) for zone, what in zip(zones, wanted, strict=False) if what != zone.held])
+    taken = seats([z.round for z in zones], len(ordered))
+    order = dealt(ordered, [zones[i].zone.shape for i in taken], edit.by, edit.seed)
+    wanted: dict[int, str] = dict(zip(taken, order, strict=True))
+    return filled_film(document, [(z.scene, z.id, wanted.get(i)) for i, z in enumerate(zones) if wanted.get(i) != z.held])
 
 
 class NameFilm(Edit):

@@ -5,10 +5,10 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..document import DialValue, Document, in_order
+from ..document import DialValue, Document, in_order, photos_of
 from ..edits import apply_edits, parse_edits
 from ..errors import OakError
-from ..templates import PICTURED, empty_zones, film_zones, spare_scenes, zone_fault
+from ..templates import empty_zones, film_zones, seats, spare_scenes, zone_fault
 from .reading import Table
 from .targets import Target, targets_of
 
@@ -70,14 +70,12 @@ class Films:
             except OakError as error:
                 faults.append(CellFault("", error.faults[0].message))
         if any(target.kind == "pictures" for _, target in self._columns):
-            # A row of fewer pictures makes a film of fewer scenes.
-            spare = spare_scenes(document)
-            if 0 < len(spare) < len(document.scenes):
-                document = apply_edits(document, parse_edits([{"edit": "remove_scenes", "ids": spare}]))
+            document = _fewer(document)
         changed = {z for target in (t for _, t in self._columns) if (z := target.zone and (target.zone.use, target.zone.round, target.zone.id))}
         zones = film_zones(document)
         notes = [f"{z.zone.name or f'Zone {z.number}'}: {told}" for z in zones if (z.use, z.round, z.id) in changed and (told := zone_fault(document, z))]
-        empty = sum(z.zone.required for z in empty_zones(document))
+        hidden = {(k, p.zone) for k, scene in document.scenes.items() for _, p in photos_of(scene) if p.hidden}
+        empty = sum(z.zone.required and (z.scene, z.id) not in hidden for z in empty_zones(document))
         if empty:
             notes.append(f"{empty} drop zone{'s are' if empty > 1 else ' is'} empty.")
         return document, RowFilm(made.edits, (*made.faults, *faults), tuple(notes))
@@ -147,12 +145,18 @@ class Films:
             raise _NotSo("No picture is named.")
         pictures = [self._named(name, self._pictures, "picture") for name in names]
         # Those that other columns name are theirs.
-        named = {t.zone.id for _, t in self._columns if t.kind == "picture" and t.zone}
-        emptied: dict[str, dict[str, None]] = {}
-        for zone in film_zones(self.document):
-            if zone.zone.takes in PICTURED and not zone.by_hand and zone.id not in named:
-                emptied.setdefault(zone.scene, {})[zone.id] = None
-        return [*({"edit": "fill_zones", "scene": k, "fills": fills} for k, fills in emptied.items()), {"edit": "pour_pictures", "pictures": pictures, "id": "row"}]
+        named = {(t.zone.use, t.zone.round, t.zone.id) for _, t in self._columns if t.kind == "picture" and t.zone}
+        zones = [z for z in film_zones(self.document) if z.pictured and not z.by_hand and (z.use, z.round, z.id) not in named]
+        taken = seats([z.round for z in zones], len(pictures))
+        # What closes the film shows the last of them, whatever more is made before it.
+        last = len(zones) - next((n for n, z in enumerate(reversed(zones)) if z.round > 0), len(zones))
+        more = pictures[last : last + len(pictures) - len(taken)]
+        given = dict(zip(taken, [*pictures[:last], *pictures[last + len(more) :]] if more else pictures, strict=True))
+        fills: dict[str, dict[str, str | None]] = {}
+        for number, zone in enumerate(zones):
+            fills.setdefault(zone.scene, {})[zone.id] = given.get(number)
+        edits: list[dict[str, Any]] = [{"edit": "fill_zones", "scene": k, "fills": own} for k, own in fills.items()]
+        return [*edits, {"edit": "pour_pictures", "pictures": more, "id": "row"}] if more else edits
 
     def _dial(self, target: Target, cell: str) -> list[dict[str, Any]]:
         dial = target.dial
@@ -179,6 +183,22 @@ class Films:
         if len({sha256 for _, sha256 in found}) > 1:
             raise _NotSo(f"{len(found)} {what}s are called “{name[:80]}”. Give them different names.")
         return found[0][0]
+
+
+def _fewer(document: Document) -> Document:
+    """The film of a row that names fewer pictures than there is room for: without scenes that show none, and without what stands in for those that
+    others would show beside them."""
+    spare = spare_scenes(document)
+    if 0 < len(spare) < len(document.scenes):
+        document = apply_edits(document, parse_edits([{"edit": "remove_scenes", "ids": spare}]))
+    empty = [
+        {"scene": key, "layer": name}
+        for key, scene in document.scenes.items()
+        if scene.template is not None and scene.template.round > 0
+        for name, photo in photos_of(scene)
+        if photo.zone and not photo.hidden and document.media[photo.media].placeholder
+    ]
+    return apply_edits(document, parse_edits([{"edit": "set_layers", "layers": empty, "hidden": True}])) if empty else document
 
 
 class _NotSo(Exception):

@@ -3,7 +3,7 @@
 from .casting import PICTURED, Cast, cast, cast_more, filled_in_order, left_over, repeating
 from .clashes import without_clashes
 from .content import DRAWING, TemplateContent, numbered, placeholder_media, zones_in
-from .dealing import DealtBy, dealt
+from .dealing import DealtBy, dealt, seats
 from .extraction import extracted
 from .film import (
     FilmDial,
@@ -53,6 +53,7 @@ __all__ = [
     "repeating",
     "same_turn",
     "scenes_of_use",
+    "seats",
     "shelved",
     "song_in",
     "spare_scenes",

@@ -52,3 +52,14 @@ def _by_shape(pictures: Sequence[tuple[str, Media]], shapes: Sequence[float | No
         costs = [(abs(log(media.aspect / shape)) if shape else 0.0) + place * PER_PLACE for place, (_, media) in enumerate(near)]
         placed.append(waiting.pop(costs.index(min(costs)))[0])
     return placed
+
+
+def seats(rounds: Sequence[int], count: int) -> list[int]:
+    """Which drop zones get a picture where there are fewer than zones, by index in the order of the film. `rounds`: the turn of each, 0 where its scene
+    comes once: those have theirs first, so that what opens and what closes a film is never empty for what lies between.
+
+    >>> seats([0, 1, 1, 2, 2, 0], 4)
+    [0, 1, 2, 5]
+    """
+    once = [i for i, turn in enumerate(rounds) if turn == 0][:count]
+    return sorted([*once, *[i for i, turn in enumerate(rounds) if turn > 0][: count - len(once)]])
