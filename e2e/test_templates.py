@@ -34,6 +34,17 @@ def test_a_template_is_put_on_scenes_filled_turned_and_exported(page: Page, tmp_
     library = page.get_by_role("dialog", name="Treat with…")
     templates = library.get_by_role("list", name="Templates")
     until(lambda: templates.locator("img").count() >= 6, 30, "seen with one's own pictures")
+    # Over what the scenes show; and taken back.
+    library.get_by_label("Find a template").fill("veiled")
+    templates.get_by_role("button", name="Veiled title").click()
+    library.get_by_role("button", name="Lay it over").click()
+    until(lambda: len(made(page)) == 7, 10, "laid over")
+    for key, scene in before.items():
+        now = document(page)["scenes"][key]
+        assert {k: now["layers"][k] for k in scene["layers"]} == scene["layers"] and now["backdrop"] == scene["backdrop"]
+    page.keyboard.press("Control+z")
+    until(lambda: not made(page), 10, "taken back")
+    found_command(page, "treat the chosen scenes")
     library.get_by_label("Find a template").fill("table fall")
     expect(templates.get_by_role("button")).to_have_count(1)
     templates.get_by_role("button", name="Dealt prints").click()

@@ -123,3 +123,11 @@ def test_what_is_wrong_with_a_row_is_said_and_nothing_is_made_of_it(column: str,
     table = read_table(f'{name},Other\n"{cell}",-\n"{cell}",x\n'.encode())
     faults = faulty_rows(Films(document, table, matched(table.columns, targets_of(document))))
     assert len(faults) == 2 and faults[0][1].faults[0].column == name and said in faults[0][1].faults[0].sentence
+
+
+def test_five_thousand_rows_are_looked_through_before_anything_is_made() -> None:
+    document = film()
+    text = "Title;Pictures\n" + "".join(f"Guest {n};{'nobody' if n % 1000 == 999 else 'wide|tall'}\n" for n in range(5000))
+    table = read_table(text.encode())
+    films = Films(document, table, matched(table.columns, targets_of(document)))
+    assert [n for n, _ in faulty_rows(films)] == [999, 1999, 2999, 3999, 4999] and len(set(films.names("{Title}"))) == 5000

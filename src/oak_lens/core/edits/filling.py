@@ -67,7 +67,7 @@ def compose_film(document: Document, edit: ComposeFilm) -> Document:
 
 def _allotted(contents: list[TemplateContent], pictures: int) -> list[int]:
     """How many of the pictures go into each of the templates: what comes once takes what it has zones for, what repeats the rest; where nothing does,
-    the last takes what it can of it."""
+    what is left over stays on the contact sheet."""
     room = [None if repeating(c) else len(filled_in_order(c)) for c in contents]
     spoken = [0] * len(contents)
     for index, places in enumerate(room):

@@ -3,12 +3,13 @@
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from ..document import DialValue, Document, in_order, photos_of
 from ..edits import apply_edits, parse_edits
 from ..errors import OakError
-from ..templates import empty_zones, film_zones, seats, spare_scenes, zone_fault
+from ..templates import FilmZone, empty_zones, film_zones, seats, spare_scenes, zone_fault
 from .reading import Table
 from .targets import Target, targets_of
 
@@ -144,9 +145,7 @@ class Films:
         if not names:
             raise _NotSo("No picture is named.")
         pictures = [self._named(name, self._pictures, "picture") for name in names]
-        # Those that other columns name are theirs.
-        named = {(t.zone.use, t.zone.round, t.zone.id) for _, t in self._columns if t.kind == "picture" and t.zone}
-        zones = [z for z in film_zones(self.document) if z.pictured and not z.by_hand and (z.use, z.round, z.id) not in named]
+        zones = self._free
         taken = seats([z.round for z in zones], len(pictures))
         # What closes the film shows the last of them, whatever more is made before it.
         last = len(zones) - next((n for n, z in enumerate(reversed(zones)) if z.round > 0), len(zones))
@@ -157,6 +156,12 @@ class Films:
             fills.setdefault(zone.scene, {})[zone.id] = given.get(number)
         edits: list[dict[str, Any]] = [{"edit": "fill_zones", "scene": k, "fills": own} for k, own in fills.items()]
         return [*edits, {"edit": "pour_pictures", "pictures": more, "id": "row"}] if more else edits
+
+    @cached_property
+    def _free(self) -> list[FilmZone]:
+        """The zones that pictures go into which find their own places: those that other columns name are theirs."""
+        named = {(t.zone.use, t.zone.round, t.zone.id) for _, t in self._columns if t.kind == "picture" and t.zone}
+        return [z for z in film_zones(self.document) if z.pictured and not z.by_hand and (z.use, z.round, z.id) not in named]
 
     def _dial(self, target: Target, cell: str) -> list[dict[str, Any]]:
         dial = target.dial

@@ -8,7 +8,7 @@ import { clockText, spanText } from '@/project/times'
 import { Button } from '@/ui/button'
 import { Select } from '@/ui/choice'
 import { Dialog } from '@/ui/dialog'
-import { say } from '@/ui/notices'
+import { useDoing } from '@/ui/doing'
 import { Exports, LIVE } from './jobs'
 import { kindNamed } from './kinds'
 import { Estimate, StretchFields } from './parts'
@@ -44,7 +44,6 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
   const [transparent, setTransparent] = useState(false)
   const [part, setPart] = useState<Part>('film')
   const [stretch, setStretch] = useState<readonly [number, number]>([0, timeline.length])
-  const [busy, setBusy] = useState(false)
 
   const kind = kindNamed(kindId)
   const choose = (next: string) => {
@@ -78,17 +77,7 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
     queryFn: () => settled(client.GET('/api/projects/{project}/exports', path)),
     refetchInterval: (q) => (q.state.data?.exports.some((e) => LIVE.includes(e.state)) ? EVERY_MS : false),
   })
-  const again = () => queries.invalidateQueries({ queryKey: ['exports', id] })
-  const attempt = async (what: () => Promise<unknown>) => {
-    setBusy(true)
-    try {
-      await what()
-    } catch (e) {
-      say((e as Error).message, 'fault')
-    }
-    setBusy(false)
-    await again()
-  }
+  const { busy, doing } = useDoing(() => queries.invalidateQueries({ queryKey: ['exports', id] }))
   const empty = timeline.length === 0
   const length =
     kind.frames === 'one' ? `at ${clockText(playhead, 2)}` : kind.frames === 'none' ? spanText(estimate?.length_seconds ?? 0) : `${spanText(estimate?.length_seconds ?? 0)}, ${estimate?.frames} frames`
@@ -161,11 +150,11 @@ export function ExportPanel({ onClose }: { onClose: () => void }) {
         kind="strong"
         className="mt-4 !h-10 w-full"
         disabled={empty || busy}
-        onClick={() => void attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: request })))}
+        onClick={() => void doing(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: request })))}
       >
         Export the {{ all: 'film', one: 'still', none: 'sound' }[kind.frames]}
       </Button>
-      <Exports jobs={jobs?.exports} onDo={attempt} />
+      <Exports jobs={jobs?.exports} onDo={doing} />
     </Dialog>
   )
 }

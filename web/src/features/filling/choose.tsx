@@ -9,6 +9,7 @@ import { pixels, shapeName } from '@/project/shapes'
 import { Button } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { askForFiles } from '@/ui/files'
+import { useDoing } from '@/ui/doing'
 import { say } from '@/ui/notices'
 import { addPictures, begun, composed, type FrameSize } from './making'
 import { FilmTile } from './tile'
@@ -32,21 +33,12 @@ export function Choose({ project, filling, onBegun, onMade }: Props) {
   const own = useProject((s) => (project ? s.document.frame : undefined))
   const [frame, setFrame] = useState<FrameSize>(pixels(16, 9, SHORTER))
   const [way, setWay] = useState<'whole' | 'together'>('whole')
-  const [busy, setBusy] = useState(false)
+  const { busy, doing } = useDoing()
   const pictures = ownPictures(media).map(([id]) => id)
   const templates = data?.templates ?? []
   const used = filling?.templates.map((t) => t.key) ?? []
   const size: FrameSize = own ? { width: own.width ?? 1920, height: own.height ?? 1080 } : frame
 
-  const doing = async (what: () => Promise<void>) => {
-    setBusy(true)
-    try {
-      await what()
-    } catch (e) {
-      say((e as Error).message, 'fault')
-    }
-    setBusy(false)
-  }
   const made = async (keys: string[]) => {
     if (!project) return onMade(await begun(frame, [composed(keys, [])]))
     if (keys.join() === used.join() || (await edit(composed(keys, pictures)))) onMade(project)

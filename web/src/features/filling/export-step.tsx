@@ -8,7 +8,7 @@ import { filmRequest, FilmSize, type SizeChoice } from '@/project/film-request'
 import { tableAddress } from '@/project/places'
 import { useProject } from '@/project/project'
 import { Button } from '@/ui/button'
-import { say } from '@/ui/notices'
+import { useDoing } from '@/ui/doing'
 import type { Step } from './steps'
 import { pictured } from './told'
 import { Watch } from './watch'
@@ -23,24 +23,14 @@ export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (ste
   const title = useProject((s) => s.document.title)
   const queries = useQueryClient()
   const [size, setSize] = useState<SizeChoice>('own')
-  const [busy, setBusy] = useState(false)
   const path = { params: { path: { project: id } } }
   const { data: jobs } = useQuery({
     queryKey: ['exports', id],
     queryFn: () => settled(client.GET('/api/projects/{project}/exports', path)),
     refetchInterval: (q) => (q.state.data?.exports.some((e) => LIVE.includes(e.state)) ? EVERY_MS : false),
   })
-  const attempt = async (what: () => Promise<unknown>) => {
-    setBusy(true)
-    try {
-      await what()
-    } catch (e) {
-      say((e as Error).message, 'fault')
-    }
-    setBusy(false)
-    await queries.invalidateQueries({ queryKey: ['exports', id] })
-  }
-  const start = () => attempt(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: filmRequest(frame, size) })))
+  const { busy, doing } = useDoing(() => queries.invalidateQueries({ queryKey: ['exports', id] }))
+  const start = () => doing(() => settled(client.POST('/api/projects/{project}/exports', { ...path, body: filmRequest(frame, size) })))
   const empty = filling.zones.filter((z) => pictured(z) && z.required && z.held === null).length
   return (
     <div className="mx-auto flex max-w-[1300px] flex-col gap-5 p-4 lg:flex-row max-sm:p-2">
@@ -66,7 +56,7 @@ export function ExportStep({ filling, onStep }: { filling: Filling; onStep: (ste
         <Link to={tableAddress(id)} className="mt-3 inline-flex items-center gap-1.5 text-tarn hover:underline">
           <Table2 size={15} /> Many at once, one for each row of a table…
         </Link>
-        <Exports jobs={jobs?.exports} onDo={attempt} />
+        <Exports jobs={jobs?.exports} onDo={doing} />
       </section>
     </div>
   )

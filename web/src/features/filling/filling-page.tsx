@@ -1,6 +1,7 @@
 import { lazy, type ReactNode, Suspense, useEffect } from 'react'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
 import { fillingAddress, leadBy } from '@/project/places'
+import { NotOpen } from '@/project/not-open'
 import { useOpened } from '@/project/opened'
 import { Choose } from './choose'
 import { Footer } from './footer'
@@ -28,18 +29,7 @@ export function FillingPage() {
 function Opened({ id }: { id: string }) {
   const { open, fault, connected } = useOpened(id)
   const [search] = useSearchParams()
-  if (fault)
-    return (
-      <main className="grid h-full place-items-center p-6 text-center">
-        <div>
-          <p className="font-heading text-xl">{fault}</p>
-          <Link className="mt-3 inline-block text-tarn underline" to="/">
-            All projects
-          </Link>
-        </div>
-      </main>
-    )
-  if (!open) return <Waiting />
+  if (fault || !open) return <NotOpen fault={fault} />
   return <Whole id={id} step={stepOf(search.get('step'))} connected={connected} />
 }
 

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { leadBy, type Place } from '@/project/places'
+import { NotOpen } from '@/project/not-open'
 import { useOpened } from '@/project/opened'
 import { Dialogs } from './dialogs'
 import { Header } from './header'
@@ -29,23 +30,7 @@ export function ProjectShell({ place }: { place: Place }) {
   useKeys(place)
   const Here = PLACES[place]
 
-  if (fault)
-    return (
-      <main className="grid h-full place-items-center">
-        <div className="text-center">
-          <p className="font-heading text-xl">{fault}</p>
-          <Link className="mt-3 inline-block text-tarn underline" to="/">
-            All projects
-          </Link>
-        </div>
-      </main>
-    )
-  if (!open)
-    return (
-      <div role="status" className="grid h-full place-items-center text-soft">
-        Opening the project…
-      </div>
-    )
+  if (fault || !open) return <NotOpen fault={fault} />
   return (
     <div className="flex h-full flex-col overflow-hidden">
       <Header place={place} connected={connected} />

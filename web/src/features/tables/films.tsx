@@ -6,7 +6,7 @@ import { useProject } from '@/project/project'
 import { filmRequest, FilmSize, type SizeChoice } from '@/project/film-request'
 import { bytesText } from '@/project/times'
 import { Button, IconButton } from '@/ui/button'
-import { say } from '@/ui/notices'
+import { useDoing } from '@/ui/doing'
 
 const EVERY_MS = 1000
 
@@ -16,7 +16,6 @@ export function Films({ table }: { table: FilmTable }) {
   const frame = useProject((s) => s.document.frame)
   const queries = useQueryClient()
   const [size, setSize] = useState<SizeChoice>('own')
-  const [busy, setBusy] = useState(false)
   const path = { params: { path: { project } } }
   const key = ['table-films', project]
   const { data } = useQuery({
@@ -24,16 +23,7 @@ export function Films({ table }: { table: FilmTable }) {
     queryFn: () => settled(client.GET('/api/projects/{project}/table/films', path)),
     refetchInterval: (q) => (q.state.data?.batches.some((b) => b.live) ? EVERY_MS : false),
   })
-  const doing = async (what: () => Promise<unknown>) => {
-    setBusy(true)
-    try {
-      await what()
-    } catch (error) {
-      say((error as Error).message, 'fault')
-    }
-    setBusy(false)
-    await queries.invalidateQueries({ queryKey: key })
-  }
+  const { busy, doing } = useDoing(() => queries.invalidateQueries({ queryKey: key }))
   const good = table.rows - table.faulty
   const start = () => doing(() => settled(client.POST('/api/projects/{project}/table/films', { ...path, body: { settings: filmRequest(frame, size), rows: null } })))
   return (

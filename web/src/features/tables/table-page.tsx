@@ -2,6 +2,7 @@ import { ArrowLeft } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { KeptState } from '@/project/kept-state'
+import { NotOpen } from '@/project/not-open'
 import { useOpened } from '@/project/opened'
 import { fillingAddress, leadBy } from '@/project/places'
 import { useProject } from '@/project/project'
@@ -18,23 +19,7 @@ export function TablePage() {
   const { open, fault, connected } = useOpened(id)
   const navigate = useNavigate()
   useEffect(() => leadBy((address) => void navigate(address)), [navigate])
-  if (fault || !open)
-    return (
-      <main className="grid h-full place-items-center p-6 text-center">
-        {fault ? (
-          <div>
-            <p className="font-heading text-xl">{fault}</p>
-            <Link className="mt-3 inline-block text-tarn underline" to="/">
-              All projects
-            </Link>
-          </div>
-        ) : (
-          <p role="status" className="text-soft">
-            Opening…
-          </p>
-        )}
-      </main>
-    )
+  if (fault || !open) return <NotOpen fault={fault} />
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-[46px] shrink-0 items-center gap-4 border-b hairline px-4 max-sm:px-2">

@@ -75,6 +75,9 @@ export function Library({ onClose }: DialogProps) {
           <FolderOpen size={15} /> Open a template’s file…
         </Button>
         <span className="flex-1" />
+        <Button disabled={!one} title="As new scenes with nothing behind, to be exported see-through and laid over film elsewhere" onClick={() => one && void layOver(one, [], onClose)}>
+          See-through
+        </Button>
         {treated.scenes.length > 0 && (
           <Button disabled={!one} title="Above what the scenes show already, without its ground" onClick={() => one && void layOver(one, treated.scenes, onClose)}>
             Lay it over
@@ -108,11 +111,12 @@ function Tile({ template, treated, seed, on, onChoose, onPut }: TileProps) {
   )
 }
 
-/** Lays a template over scenes as they are. */
+/** Lays a template over scenes as they are, or over nothing. */
 async function layOver(template: TemplateFacts, scenes: string[], onClose: () => void): Promise<void> {
   if (!(await edit({ edit: 'lay_over', key: template.key, id: newId(), scenes }))) return
   onClose()
-  say(`“${template.name}” lies over ${count(scenes.length, 'scene')}. Its words and dials are under Scene.`)
+  const over = scenes.length ? `lies over ${count(scenes.length, 'scene')}` : 'stands at the end of the film, with nothing behind it'
+  say(`“${template.name}” ${over}. Its words and dials are under Scene.`)
 }
 
 /** Puts a template on all that is treated, and shows what came of it. */
