@@ -135,7 +135,7 @@ def call_frame(page: Page) -> None:
     page.locator("canvas[data-drawn]").first.wait_for()
 
 
-def test_places_are_changed_by_keyboard_dealt_anew_and_taken_back(page: Page) -> None:
+def test_all_of_it_is_done_by_keyboard(page: Page, package: Path, tmp_path: Path) -> None:
     page.goto("/fill")
     page.get_by_role("radio", name="Put one together").press("Enter")
     page.get_by_role("region", name="It opens with").get_by_role("button", name="Half and half").press("Enter")
@@ -148,6 +148,7 @@ def test_places_are_changed_by_keyboard_dealt_anew_and_taken_back(page: Page) ->
     names = [p.stem for p in PHOTOS[:4]]
     until(lambda: held(page) == names, 30, "in order")
     tiles = page.get_by_role("list", name="Places in the film").get_by_role("button")
+    expect(tiles.nth(2)).to_have_accessible_name(re.compile(re.escape(names[2])))
     tiles.nth(0).focus()
     page.keyboard.press("Enter")
     page.keyboard.press("ArrowRight")
@@ -169,6 +170,32 @@ def test_places_are_changed_by_keyboard_dealt_anew_and_taken_back(page: Page) ->
     page.get_by_role("radio", name="A whole film").press("Enter")
     page.get_by_role("list", name="Templates").get_by_role("button", name=re.compile("^Plain album")).press("Enter")
     until(lambda: sorted(held(page)) == sorted(names) and len(filling(page)["templates"]) == 1, 15, "another template")
+    steps(page, "Choose").press("Enter")
+    with page.expect_file_chooser() as asked:
+        page.get_by_role("button", name="Open a template’s file…").press("Enter")
+    asked.value.set_files(package)
+    until(lambda: sorted(held(page)) == sorted(names) and [t["name"] for t in filling(page)["templates"]] == ["Ours to fill"], 15, "one from its file")
+    # Words, order and music; the film ends with the music.
+    steps(page, "Adjust").press("Enter")
+    expect(page.get_by_role("textbox", name="Name of the film")).to_be_focused()
+    page.keyboard.type("By keys alone")
+    page.keyboard.press("Enter")
+    until(lambda: document(page)["title"] == "By keys alone", 10, "named")
+    page.get_by_role("button", name="Scene 2", exact=True).press("Enter")
+    second = held(page)[1]
+    page.get_by_role("button", name="Show this scene later").press("Enter")
+    until(lambda: held(page)[2] == second, 10, "later")
+    page.get_by_role("button", name="Music", exact=True).press("Enter")
+    page.get_by_role("button", name="Calm", exact=True).press("Enter")
+    until(lambda: len(document(page)["songs"]) == 1, 60, "composed")
+    page.get_by_role("button", name="The film ends with it").press("Enter")
+    heard = call(page, "GET", f"/api/projects/{project_id(page)}/heard")
+    until(lambda: call(page, "GET", f"/api/projects/{project_id(page)}")["timeline"]["length"] == max(s["end"] for s in heard["songs"]), 10, "as long as the music")
+    steps(page, "Watch and export").press("Enter")
+    page.get_by_role("radio", name="Small, to send").press("Enter")
+    page.get_by_role("button", name="Export the film").press("Enter")
+    frames = downloaded(page, tmp_path)
+    assert len(frames) == call(page, "GET", f"/api/projects/{project_id(page)}")["timeline"]["frames"] and frames[0].shape == (480, 854, 3)
 
 
 @pytest.fixture
@@ -192,6 +219,7 @@ def test_a_template_is_filled_with_the_fingers_on_a_narrow_screen(phone: Page, p
     until(lambda: len(held(page)) == 3, 30, "three in the film")
     before = held(page)
     tiles = page.get_by_role("list", name="Places in the film").get_by_role("button")
+    expect(tiles.nth(1)).to_have_accessible_name(re.compile(re.escape(before[1])))
     tiles.nth(0).tap()
     tiles.nth(1).tap()
     until(lambda: held(page)[:2] == before[1::-1], 10, "two changed places")

@@ -8,7 +8,8 @@ from PIL import Image
 
 from .test_verbs import oak
 
-ROWS = "Who;Title;Pictures\nAda;A night for Ada;dome\nBo;=A1;dome\nCy;A night for Cy;dome | mirror.png\n"
+GUESTS = ("Ada", "Cy", "Dunn", "Eli", "Fenn", "Gia", "Hale", "Ivo")
+ROWS = "".join(f"{who};A night for {('one', 'two')[n % 2]};{'dome | mirror.png' if who == 'Cy' else 'dome'}\n" for n, who in enumerate(GUESTS))
 
 
 @pytest.fixture
@@ -16,7 +17,7 @@ def folder(tmp_path: Path) -> Path:
     (tmp_path / "pictures").mkdir()
     for name, colour in (("dome", "#604020"), ("mirror", "#204060")):
         Image.new("RGB", (320, 200), colour).save(tmp_path / "pictures" / f"{name}.png")
-    (tmp_path / "people.csv").write_text(ROWS)
+    (tmp_path / "people.csv").write_text(f"Who;Title;Pictures\n{ROWS}Bo;=A1;dome\n")
     return tmp_path
 
 
@@ -26,12 +27,15 @@ def fill(folder: Path, *more: str):  # type: ignore[no-untyped-def]
 
 def test_each_row_is_a_film_and_a_second_run_makes_none_anew(folder: Path) -> None:
     checked = fill(folder, "--check")
-    assert checked.returncode == 1 and "Row 2 (line 3), Title: It holds a formula" in checked.stderr and "2 of 3 rows" in checked.stdout
+    assert checked.returncode == 1 and "Row 9 (line 10), Title: It holds a formula" in checked.stderr and "8 of 9 rows" in checked.stdout
     assert not list((folder / "films").glob("*.mp4"))
     made = fill(folder)
     assert made.returncode == 1, "one row could not be made"
     films = sorted(p.name for p in (folder / "films").glob("*.mp4"))
-    assert films == ["Ada.mp4", "Cy.mp4"], made.stderr
+    assert films == [f"{who}.mp4" for who in GUESTS], made.stderr
+    # Only what differs is rendered: the parts of two titles, and those of the one film with another picture.
+    rendered = len(list((folder / "films" / ".kept" / "segments").glob("[0-9a-f]*")))
+    assert rendered < 2 * len(GUESTS)
     lengths = {}
     for name in films:
         with av.open(str(folder / "films" / name)) as film:
@@ -40,7 +44,7 @@ def test_each_row_is_a_film_and_a_second_run_makes_none_anew(folder: Path) -> No
     assert lengths["Cy.mp4"] > lengths["Ada.mp4"] > 20
     before = {p: p.stat().st_mtime_ns for p in (folder / "films").rglob("*") if p.is_file() and p.suffix == ".mp4"}
     again = fill(folder)
-    assert again.stdout.count("as it is") == 2 and {p: p.stat().st_mtime_ns for p in before} == before
+    assert again.stdout.count("as it is") == 8 and {p: p.stat().st_mtime_ns for p in before} == before
     # A file that was cut short is made once more, from what was rendered.
     (folder / "films" / "Ada.mp4").write_bytes(b"cut")
     assert "frames" in fill(folder).stdout and (folder / "films" / "Ada.mp4").stat().st_size > 1000
