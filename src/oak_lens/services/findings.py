@@ -6,12 +6,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from weakref import ReferenceType, ref
 
+from pydantic import BaseModel
+
 from ..core.document import Document, resolved_backdrop
 from ..core.evaluate import (
     PhotoFinding,
     TextFinding,
     Timeline,
     photo_findings,
+    record_digest,
     scene_mark,
     tells_of_others,
     text_findings,
@@ -31,10 +34,32 @@ class SceneFinding:
     texts: tuple[TextFinding, ...] = ()
 
 
+class _Digests:
+    """What records say, remembered for the records themselves: an edit shares all it does not touch."""
+
+    def __init__(self, most: int) -> None:
+        self._known: dict[int, tuple[BaseModel, bytes]] = {}
+        self._most = most
+
+    def of(self, record: BaseModel) -> bytes:
+        # The record is held beside its digest, so its number cannot have passed to another.
+        known = self._known.get(id(record))
+        if known is not None and known[0] is record:
+            return known[1]
+        digest = record_digest(record)
+        if len(self._known) >= self._most:
+            self._known.clear()
+        self._known[id(record)] = record, digest
+        return digest
+
+
+_digests = _Digests(20_000)
+
+
 def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | None = None) -> dict[str, str]:
     """A short text for each scene named (all by default) that changes with whatever it shows: cheap, nothing is evaluated."""
     lengths = {span.scene: span.own_length for span in timeline.spans}
-    return {k: scene_mark(document, k, lengths[k]) for k in (document.scenes if scenes is None else scenes)}
+    return {k: scene_mark(document, k, lengths[k], _digests.of) for k in (document.scenes if scenes is None else scenes)}
 
 
 def changed_marks(before: Document | None, after: Document) -> dict[str, str]:

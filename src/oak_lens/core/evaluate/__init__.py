@@ -6,7 +6,7 @@ from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
 from .lanes import Bar, Curve, KeyMark, LaneRow, scene_bars, scene_lanes, values_at
 from .lettering import family_key, text_block
-from .marks import scene_mark
+from .marks import record_digest, scene_mark
 from .paths import Ghost, PathGeometry, ghosts_of, ground_offset, lamp_place, path_geometry
 from .plan import PlanView, plan_views
 from .scenes import scene_at
@@ -18,6 +18,7 @@ from .writing import TextFinding, WrittenText, as_written, text_findings, writte
 __all__ = [
     "SETTLED",
     "NOT_SEEN",
+    "record_digest",
     "scene_mark",
     "seen_in",
     "join_length",
