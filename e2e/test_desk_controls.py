@@ -48,6 +48,13 @@ def test_a_number_is_typed_summed_nudged_dragged_and_given_up(page: Page) -> Non
     expect(drawn).to_be_visible()
     page.get_by_role("button", name="Undo: Change layers").click()
     until(lambda: placement(page, "Brass and glass")["x"] < 0.04, 5, "one step back")
+    # What it says changes while it waits to be typed into: what is typed still replaces it.
+    number.focus()
+    page.get_by_role("button", name="Redo: Change layers").evaluate("button => button.click()")
+    expect(number).not_to_have_value("0.04")
+    page.keyboard.insert_text("0.5")
+    page.keyboard.press("Enter")
+    until(lambda: placement(page, "Brass and glass")["x"] == 0.5, 5, "typed over what had just come")
 
 
 def test_a_slider_and_a_reset(page: Page) -> None:

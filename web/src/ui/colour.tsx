@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import { openMore } from './number'
 import { useFits } from './sought'
+import { useChosenWhole } from './whole'
 
 type Props = { label: string; value: string | null; onTry?: (value: string) => void; onSet: (value: string) => void; help?: string; heading?: ReactNode; mark?: ReactNode }
 
@@ -10,6 +11,8 @@ export function ColourField({ label, value, onTry, onSet, help, heading, mark }:
   const [typed, setTyped] = useState<string | null>(null)
   const fits = useFits(label)
   useEffect(() => setShown(value ?? '#808080'), [value])
+  const digits = value === null ? '—' : shown.slice(1)
+  const field = useChosenWhole(typed === null ? digits : null)
   const accept = () => {
     if (typed === null) return
     const match = /^#?([0-9a-f]{6})$/i.exec(typed.trim())
@@ -33,9 +36,10 @@ export function ColourField({ label, value, onTry, onSet, help, heading, mark }:
       />
       <span className="flex-1" />
       <input
+        ref={field}
         aria-label={`${label}, six digits`}
         className="h-[22px] w-[62px] rounded border hairline bg-card px-1.5 text-right font-mono text-[12px]"
-        value={typed ?? (value === null ? '—' : shown.slice(1))}
+        value={typed ?? digits}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setTyped(e.target.value)}
         onBlur={accept}

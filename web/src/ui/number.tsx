@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useState } from 'react'
 import { type Held, useDrag } from '@/interaction/drag'
 import { useFits } from './sought'
 import { sum } from './sums'
+import { useChosenWhole } from './whole'
 
 export type NumberProps = {
   label: string
@@ -74,6 +75,8 @@ export function NumberField({
   const kept = (v: number) => (whole ? Math.round(v) : v)
   const clamp = (v: number) => kept(Math.min(maximum, Math.max(minimum, v)))
   const text = shown === null ? '—' : `${(shown / scale).toFixed(places)}${unit}`
+
+  const field = useChosenWhole(typed === null ? text : null)
 
   const attempt = (v: number) => {
     setDragged(v)
@@ -148,6 +151,7 @@ export function NumberField({
         <span className="flex-1" />
       )}
       <input
+        ref={field}
         aria-label={slider ? `${label}, number` : label}
         aria-invalid={wrong}
         className={`${tall ? 'h-8 rounded-lg' : 'h-[22px] rounded'} cursor-ew-resize border text-right font-mono text-[12px] tabular-nums focus:cursor-text ${dark ? 'w-[52px] border-white/20 bg-pit px-1 text-chalk' : tall ? 'w-24 bg-card px-2.5' : compact ? 'w-[46px] bg-card px-1' : `${text.length > 6 ? 'w-[86px]' : 'w-[62px]'} bg-card px-1.5`} ${wrong ? '!border-rowan' : dark ? '' : 'hairline'}`}
