@@ -12,7 +12,7 @@ from oak_lens.core.delivery import KINDS, ExportSettings, Kind, KnownKeys, estim
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.evaluate import timeline_of
-from oak_lens.core.time import RATES, ticks
+from oak_lens.core.time import RATES, frame_start, ticks
 from tests.conftest import made_document
 
 START = made_document()
@@ -38,9 +38,15 @@ def test_a_changed_scene_costs_its_hold_and_the_joins_at_its_sides() -> None:
     changed = apply_edits(
         START, parse_edits([{"edit": "set_views", "photos": [{"scene": "s-square", "layer": "photo"}], "closing": {"zoom": 0.7}}])
     )
-    different = [i for i, (a, b) in enumerate(zip(keys(START), keys(changed), strict=True)) if a != b]
-    # hold 0 | join 1, hold 2 | join 3, hold 4 (square) | join 5 …
-    assert different == [3, 4, 5]
+    timeline, segments = timeline_of(START), segments_of(timeline_of(START), SETTINGS)
+    different = [s for s, a, b in zip(segments, keys(START), keys(changed), strict=True) if a != b]
+    square = timeline.spans[2]
+    after = timeline.spans[3]
+    assert [f for s in different for f in range(s.first, s.last)] == [
+        f for f in range(timeline.frames) if square.join.start <= frame_start(f, timeline.rate) < after.join.end
+    ]
+    # Its hold is longer than one process should work on alone.
+    assert all(s.frames <= 2 * timeline.rate.fraction for s in different) and len(different) > 3
 
 
 def test_settings_and_pictures_are_part_of_a_segments_key() -> None:

@@ -14,11 +14,13 @@ from ..evaluate import Timeline, film_at
 from ..time import TickRange, frame_count, frame_start, frames_in
 from .settings import ExportSettings
 
-LONGEST_FRAMES = 150
+LONGEST_SECONDS = 2
+"""Long ones are cut into parts alike in length, so that a change of one scene is work for several processes."""
+
 PALETTE_PIXELS = 64_000_000
 """A palette is found from all frames of a segment, which are held in memory for it: so many pixels at most."""
 
-CODING_VERSION = 7
+CODING_VERSION = 8
 """Raised when painting or coding changes what the same draw lists look like; `golden/coding.json` of the tests holds it to that."""
 
 
@@ -46,17 +48,19 @@ def segments_of(timeline: Timeline, settings: ExportSettings) -> list[Segment]:
     if settings.kind_spec.frames == "one":
         shown = min(settings.start // rate.frame_ticks, frame_count(timeline.length, rate) - 1)
         return [Segment(0, shown, shown + 1)]
-    longest = LONGEST_FRAMES
+    longest = max(1, round(LONGEST_SECONDS * rate.fraction))
     if "dither" in settings.kind_spec.uses:
         longest = min(longest, max(1, PALETTE_PIXELS // (settings.width * settings.height)))
     end = timeline.length if settings.end is None else min(settings.end, timeline.length)
     span = TickRange(min(settings.start, end), end)
     segments: list[Segment] = []
     ending = [TickRange(s.hold_end, s.end) for s in timeline.spans[-1:]]
-    for part in [*(r for scene in timeline.spans for r in (scene.join, scene.hold)), *ending]:
-        frames = frames_in(TickRange(max(part.start, span.start), max(part.start, span.start, min(part.end, span.end))), rate)
-        for first in range(frames.start, frames.stop, longest):
-            segments.append(Segment(len(segments), first, min(first + longest, frames.stop)))
+    for piece in [*(r for scene in timeline.spans for r in (scene.join, scene.hold)), *ending]:
+        begin = max(piece.start, span.start)
+        frames = frames_in(TickRange(begin, max(begin, min(piece.end, span.end))), rate)
+        count = -(-len(frames) // longest)
+        for part in range(count):
+            segments.append(Segment(len(segments), *(frames.start + len(frames) * k // count for k in (part, part + 1))))
     return segments
 
 

@@ -1,6 +1,6 @@
 """Blue noise: an ordering of a tile's pixels whose every prefix is evenly spread."""
 
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,3 +24,13 @@ def blue_noise() -> NDArray[np.float32]:
         energy += np.roll(spread, (y, x), (0, 1))
         energy[y, x] = np.inf
     return ((rank + 0.5) / (TILE * TILE)).astype(np.float32)
+
+
+def noise_across(columns: int) -> NDArray[np.float32]:
+    """(64, at least 63 + `columns`): the tile side by side, so that a row may begin anywhere in it."""
+    return _across(-(-(columns + TILE - 1) // TILE))
+
+
+@lru_cache(8)
+def _across(tiles: int) -> NDArray[np.float32]:
+    return np.tile(blue_noise(), (1, tiles))

@@ -1,6 +1,7 @@
 """A picture and the border around it, cut out at the frame's own resolution: an edge fades over one pixel of the film, however large the
 picture's own pixels are seen, and what reaches to the frame's edge covers it."""
 
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -10,7 +11,7 @@ from ..draw import MountedPhoto
 from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .kernels import compiled
-from .warps import covered_spans
+from .warps import Spans, covered_spans
 
 ROUND_INSET = 0.3
 """A rectangle this share of the radius inside one with round corners lies inside it (1 - 1 / √2)."""
@@ -20,17 +21,36 @@ SEEN_BEYOND = 1.3
 
 HAIR_PX = 0.01
 
-Spans = tuple[NDArray[np.int64], NDArray[np.int64]]
+
+@dataclass(frozen=True, slots=True)
+class Edges:
+    """Where a picture and its border end in a box of the frame.
+
+    `spans` (8, box h) int64, from the box's left edge: of each row, from the outside in, from where to where anything may show, all is
+    border or picture, picture may show, all is picture; an empty span's ends meet. `told`: whether that could be found; if not, every pixel is
+    looked at. `plane_from_pixel` (3, 3); `sizes` (5,): half the picture's width and height, its corners' radius, the border, its corners'
+    radius, in units of the plane; `colour` (3,) of the border, 0..255.
+    """
+
+    told: bool
+    plane_from_pixel: Matrix3
+    sizes: NDArray[np.float64]
+    colour: NDArray[np.float64]
+    spans: NDArray[np.int64]
+
+    @property
+    def reach(self) -> Spans:
+        """The pixels of each row that may show anything."""
+        return self.spans[0], self.spans[1]
 
 
-def framed(drawn: NDArray[np.uint8], photo: MountedPhoto, pixel_from_plane: Matrix3, box: tuple[int, int, int, int]) -> None:
-    """`drawn` (box h, box w, 4), a plain photo's picture going on beyond its edges, is cut to it and gets its border; premultiplied."""
+def edges_of(photo: MountedPhoto, pixel_from_plane: Matrix3, box: tuple[int, int, int, int]) -> Edges:
+    """The edges of a plain photo in its plane."""
     half_x, half_y, rim, outer = photo.width / 2, photo.height / 2, photo.rim, photo.radius
     inner = max(outer - rim, 0.0)
-    plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
+    plane_from_pixel = np.ascontiguousarray(np.linalg.inv(pixel_from_plane))
     pixel = _plane_pixel(plane_from_pixel, box)
-    # From the outside in: what may show anything, what is all border or picture, what may show picture, what is all picture. A pixel
-    # wholly inside a rectangle is covered by it; one that is covered in part lies inside a rectangle this much larger.
+    # A pixel wholly inside a rectangle is covered by it; one that is covered in part lies inside a rectangle this much larger.
     larger, round_outer, round_inner = SEEN_BEYOND * pixel, outer * ROUND_INSET, inner * ROUND_INSET
     found = [
         _spans(half_x + by, half_y + by, pixel_from_plane, box)
@@ -38,10 +58,16 @@ def framed(drawn: NDArray[np.uint8], photo: MountedPhoto, pixel_from_plane: Matr
     ]
     # Where the horizon is near, nothing can be told beforehand.
     told = all(spans is not None for spans in found)
-    spans = [ends for pair in found for ends in (pair if told and pair is not None else _no_spans(box))]
-    colour = np.array(rgb_of(photo.mount.colour), np.float64)
-    sizes = (half_x, half_y, inner, rim, outer)
-    _cut(drawn, np.ascontiguousarray(plane_from_pixel), box[0], box[1], *sizes, colour, told, *spans)
+    spans = np.array([ends for pair in found for ends in (pair if told and pair is not None else _no_spans(box))])
+    if not told:
+        spans[0] = 0
+    sizes = np.array((half_x, half_y, inner, rim, outer))
+    return Edges(told, plane_from_pixel, sizes, np.array(rgb_of(photo.mount.colour), np.float64), spans)
+
+
+def no_edges(rows: int) -> Edges:
+    """What stands for the edges of a sprite that has its own."""
+    return Edges(False, np.eye(3), np.zeros(5), np.zeros(3), np.zeros((8, rows), np.int64))
 
 
 def _plane_pixel(plane_from_pixel: Matrix3, box: tuple[int, int, int, int]) -> float:
@@ -128,63 +154,41 @@ def _fade(
 
 
 @compiled
-def _cut(
-    drawn: Any,
-    back: Any,
-    left: int,
-    top: int,
-    half_x: float,
-    half_y: float,
-    inner: float,
-    rim: float,
-    outer: float,
-    colour: Any,
-    told: bool,
-    reach_from: Any,
-    reach_to: Any,
-    border_from: Any,
-    border_to: Any,
-    touched_from: Any,
-    touched_to: Any,
-    whole_from: Any,
-    whole_to: Any,
-) -> None:
+def cut_row(
+    row: Any, y: int, start: int, stop: int, left: int, top: int, told: bool, back: Any, sizes: Any, colour: Any, spans: Any
+) -> tuple[int, int]:
+    """Row y of the box, (w, 4) uint8, of a picture that goes on beyond its edges is cut to them and gets its border, from `start` to `stop`:
+    all that may show anything. Gives from where to where it is picture alone."""
+    half_x, half_y, inner, rim, outer = sizes[0], sizes[1], sizes[2], sizes[3], sizes[4]
     red, green, blue = np.uint8(colour[0]), np.uint8(colour[1]), np.uint8(colour[2])
-    columns = drawn.shape[1]
-    for y in range(drawn.shape[0]):
-        row, fy = drawn[y], top + y + 0.5
-        start, stop = (reach_from[y], reach_to[y]) if told else (0, columns)
-        for x in range(columns):
-            if x < start or x >= stop:
-                row[x, 0] = row[x, 1] = row[x, 2] = row[x, 3] = np.uint8(0)
-        if start >= stop:
-            continue
-        # Where a span is empty its ends meet: at its own place if it lies inside the next larger one.
-        picture_from, picture_to = max(touched_from[y], start), min(touched_to[y], stop)
-        if told and picture_from >= picture_to:
-            picture_from = picture_to = stop
-        sure_from, sure_to = max(whole_from[y], picture_from), min(whole_to[y], picture_to)
-        if sure_from >= sure_to:
-            sure_from = sure_to = picture_to
-        solid_from, solid_to = border_from[y], border_to[y]
-        if not told or rim <= 0.0 or solid_from >= solid_to:
-            solid_from = solid_to = stop
-        x = start
-        while x < stop:
-            if x == sure_from and sure_from < sure_to:
-                x = sure_to
-            elif solid_from <= x < solid_to and not picture_from <= x < picture_to:
-                last = min(solid_to, picture_from if x < picture_from else stop)
-                for i in range(x, last):
-                    row[i, 0], row[i, 1], row[i, 2], row[i, 3] = red, green, blue, np.uint8(255)
-                x = last
-            else:
-                last = stop
-                if x < solid_from:
-                    last = min(last, solid_from)
-                if x < sure_from and sure_from < sure_to:
-                    last = min(last, sure_from)
-                if x < picture_to and solid_from < solid_to:
-                    last = min(last, picture_to)
-                _fade(row, x, last, fy, back, left, half_x, half_y, inner, rim, outer, colour)
-                x = last
+    fy = top + y + 0.5
+    # Where a span is empty its ends meet: at its own place if it lies inside the next larger one.
+    picture_from, picture_to = max(spans[4, y], start), min(spans[5, y], stop)
+    if told and picture_from >= picture_to:
+        picture_from = picture_to = stop
+    sure_from, sure_to = max(spans[6, y], picture_from), min(spans[7, y], picture_to)
+    if sure_from >= sure_to:
+        sure_from = sure_to = picture_to
+    solid_from, solid_to = spans[2, y], spans[3, y]
+    if not told or rim <= 0.0 or solid_from >= solid_to:
+        solid_from = solid_to = stop
+    x = start
+    while x < stop:
+        if x == sure_from and sure_from < sure_to:
+            x = sure_to
+        elif solid_from <= x < solid_to and not picture_from <= x < picture_to:
+            last = min(solid_to, picture_from if x < picture_from else stop)
+            for i in range(x, last):
+                row[i, 0], row[i, 1], row[i, 2], row[i, 3] = red, green, blue, np.uint8(255)
+            x = last
+        else:
+            last = stop
+            if x < solid_from:
+                last = min(last, solid_from)
+            if x < sure_from and sure_from < sure_to:
+                last = min(last, sure_from)
+            if x < picture_to and solid_from < solid_to:
+                last = min(last, picture_to)
+            _fade(row, x, last, fy, back, left, half_x, half_y, inner, rim, outer, colour)
+            x = last
+    return sure_from, sure_to

@@ -9,6 +9,8 @@ from typing import Any, TypeVar, cast
 import numba
 import numpy as np
 
+from .vectors import BLUE, CHROMA_BITS, CHROMA_PLUS, LUMA, LUMA_BITS, LUMA_PLUS, RED, eight_mixed, four_of_chroma, sixteen_of_luma
+
 F = TypeVar("F", bound=Callable[..., Any])
 
 
@@ -61,56 +63,59 @@ def shade(
     """`pixels` (see `words`) darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
 
     The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
-    that grid, and is interpolated between them; with a step of 1 it lies on the pixels. `colour`: (3,) float32 0..255. `noise` (64, 64)
-    0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
+    that grid, and is interpolated between them; with a step of 1 it lies on the pixels. `colour`: (3,) float32 0..255. `noise` (64, at least
+    63 more than there are columns) 0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
     Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time.
     """
     red, green, blue = colour[0], colour[1], colour[2]
-    one, none = np.float32(1.0), np.float32(0.0)
+    none = np.float32(0.0)
     cells, width = coverage.shape[1], pixels.shape[1]
     row, alphas = np.empty(cells, np.float32), np.empty(step * cells, np.float32)
-    tile = np.empty((width // 64 + 2) * 64, np.float32)
     # The pixel that the first of the opacities is for; half a cell lies before the first cell's middle.
     start = 0 if step == 1 else left - step * first_column - step // 2
     for y in range(pixels.shape[0]):
-        if step == 1:
-            for k in range(cells):
-                row[k] = coverage[y, k] * np.float32(opacity)
-        else:
-            v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
-            j = int(v)
-            f = v - np.float32(j)
-            for k in range(cells):
-                row[k] = (coverage[j, k] * (one - f) + coverage[j + 1, k] * f) * np.float32(opacity)
-        low, high = 0, cells
-        while low < cells and row[low] <= none:
-            low += 1
-        if low == cells:
-            continue
-        while row[high - 1] <= none:
-            high -= 1
-        if step == 1:
-            for k in range(low, high):
-                alphas[k] = row[k]
-        else:
-            low, high = max(low - 1, 0), min(high, cells - 1)
-            for k in range(low, high):
-                here, rise = row[k], row[k + 1] - row[k]
-                for part in range(step):
-                    alphas[step * k + part] = here + rise * ((np.float32(part) + np.float32(0.5)) / np.float32(step))
-        for x in range(tile.shape[0]):
-            tile[x] = noise[(y + top) & 63, x & 63]
+        v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
+        j = y if step == 1 else int(v)
+        share = none if step == 1 else v - np.float32(j)
+        above, below = coverage[j], coverage[j if step == 1 else j + 1]
         for part in range(2):
-            first = max(0 if part == 0 else hidden_to[y], step * low - start)
-            last = min(hidden_from[y] if part == 0 else width, step * high - start)
+            first, last = (0, hidden_from[y]) if part == 0 else (hidden_to[y], width)
+            last = min(last, step * (cells - (step > 1)) - start)
             if first >= last:
                 continue
-            line, here = pixels[y, first:last], alphas[start + first : start + last]
-            dither = tile[(first + left) & 63 : ((first + left) & 63) + last - first]
+            low, high = (first + start) // step, (last + start - 1) // step + 1
+            _between(row[low : min(high + 1, cells)], above[low:], below[low:], share, np.float32(opacity))
+            # Where it is nothing, nothing is done.
+            if step == 1:
+                while low < high and row[low] <= none:
+                    low += 1
+                while low < high and row[high - 1] <= none:
+                    high -= 1
+                alphas[low:high] = row[low:high]
+            else:
+                while low < high and row[low] <= none and row[low + 1] <= none:
+                    low += 1
+                while low < high and row[high - 1] <= none and row[high] <= none:
+                    high -= 1
+                for k in range(low, high):
+                    here, rise = row[k], row[k + 1] - row[k]
+                    for i in range(step):
+                        alphas[step * k + i] = here + rise * ((np.float32(i) + np.float32(0.5)) / np.float32(step))
+            first, last = max(first, step * low - start), min(last, step * high - start)
+            if first >= last:
+                continue
+            across = (first + left) & 63
+            line, here, dither = pixels[y, first:last], alphas[start + first : start + last], noise[(y + top) & 63, across : across + last - first]
             if opaque:
                 _shade_opaque(line, here, dither, red, green, blue)
             else:
                 _shade_clear(line, here, dither, red, green, blue)
+
+
+@compiled
+def _between(row: Any, above: Any, below: Any, share: Any, scale: Any) -> None:
+    for k in range(row.shape[0]):
+        row[k] = (above[k] * (np.float32(1.0) - share) + below[k] * share) * scale
 
 
 @compiled
@@ -153,38 +158,66 @@ def quantise(target: Any, colour: Any, noise: Any) -> None:
 
 
 @compiled
+def copy_around(target: Any, source: Any, hidden_from: Any, hidden_to: Any) -> None:
+    """`source` into `target` (see `words`), but row y from x = hidden_from[y] to hidden_to[y]: something opaque will lie there."""
+    for y in range(target.shape[0]):
+        first, last = hidden_from[y], hidden_to[y]
+        target[y, :first] = source[y, :first]
+        target[y, last:] = source[y, last:]
+
+
+@compiled
 def mix(target: Any, above: Any, amount: int) -> None:
     """`target` = mix of `target` and `above`; amount 0..65536 is above's share."""
     first, second = target.reshape(-1), above.reshape(-1)
-    keep = np.uint32(65536 - amount)
-    add = np.uint32(amount)
-    for i in range(first.shape[0]):
-        first[i] = np.uint8((np.uint32(first[i]) * keep + np.uint32(second[i]) * add + np.uint32(32768)) >> np.uint32(16))
+    length, share = first.shape[0], min((amount + 1) >> 1, 32767)
+    to, of = first.ctypes.data, second.ctypes.data
+    for i in range(0, length - 31, 32):
+        eight_mixed(to + i, of + i, share)
+    for i in range(length // 32 * 32, length):
+        first[i] = np.uint8(first[i] + (((np.int32(second[i]) - np.int32(first[i])) * share + 16384) >> 15))
 
 
 @compiled
 def rgba_to_yuv420(rgba: Any, luma: Any, blue: Any, red: Any) -> None:
     """BT.709 limited range (ITU-R BT.709-6, 3.5), chroma sited left as H.264 expects by default.
 
-    rgba (h, w, 4); luma (h, w); blue, red (h/2, w/2); all uint8; h and w even. 16-bit fixed point, rounded.
+    rgba (h, w, 4); luma (h, w); blue, red (h/2, w/2); all uint8 in contiguous rows; h and w even. Fixed point, rounded.
     """
     height, width = luma.shape
+    half = width // 2
     for y in range(0, height, 2):
         for row in range(y, y + 2):
-            for x in range(width):
+            at, to = rgba[row].ctypes.data, luma[row].ctypes.data
+            for x in range(0, width - 15, 16):
+                sixteen_of_luma(to + x, at + 4 * x)
+            for x in range(width // 16 * 16, width):
                 r, g, b = np.int32(rgba[row, x, 0]), np.int32(rgba[row, x, 1]), np.int32(rgba[row, x, 2])
-                luma[row, x] = np.uint8((np.int32(11966) * r + np.int32(40254) * g + np.int32(4064) * b + np.int32(1081344)) >> 16)
-        for i in range(width // 2):
-            x = 2 * i
-            before = x - 1 if x > 0 else 0
-            r = g = b = np.int32(0)
-            for row in range(y, y + 2):
-                r += np.int32(rgba[row, before, 0]) + 2 * np.int32(rgba[row, x, 0]) + np.int32(rgba[row, x + 1, 0])
-                g += np.int32(rgba[row, before, 1]) + 2 * np.int32(rgba[row, x, 1]) + np.int32(rgba[row, x + 1, 1])
-                b += np.int32(rgba[row, before, 2]) + 2 * np.int32(rgba[row, x, 2]) + np.int32(rgba[row, x + 1, 2])
-            # Sums are of weight 8, so 16 + 3 bits of fraction; 128.5 rounds.
-            blue[y // 2, i] = np.uint8((np.int32(-6596) * r + np.int32(-22189) * g + np.int32(28785) * b + np.int32(67371008)) >> 19)
-            red[y // 2, i] = np.uint8((np.int32(28785) * r + np.int32(-26145) * g + np.int32(-2640) * b + np.int32(67371008)) >> 19)
+                luma[row, x] = np.uint8((LUMA[0] * r + LUMA[1] * g + LUMA[2] * b + LUMA_PLUS) >> LUMA_BITS)
+        upper, lower = rgba[y].ctypes.data, rgba[y + 1].ctypes.data
+        to_blue, to_red = blue[y // 2].ctypes.data, red[y // 2].ctypes.data
+        _chroma_of(rgba, y, 0, min(1, half), blue, red)
+        # What is read goes to the pixel after those it is for.
+        done = 1
+        while 2 * done + 8 < width:
+            four_of_chroma(to_blue + done, to_red + done, upper + 8 * done, lower + 8 * done)
+            done += 4
+        _chroma_of(rgba, y, done, half, blue, red)
+
+
+@compiled
+def _chroma_of(rgba: Any, y: int, first: int, last: int, blue: Any, red: Any) -> None:
+    for i in range(first, last):
+        x = 2 * i
+        before = x - 1 if x > 0 else 0
+        r = g = b = np.int32(0)
+        for row in range(y, y + 2):
+            r += np.int32(rgba[row, before, 0]) + 2 * np.int32(rgba[row, x, 0]) + np.int32(rgba[row, x + 1, 0])
+            g += np.int32(rgba[row, before, 1]) + 2 * np.int32(rgba[row, x, 1]) + np.int32(rgba[row, x + 1, 1])
+            b += np.int32(rgba[row, before, 2]) + 2 * np.int32(rgba[row, x, 2]) + np.int32(rgba[row, x + 1, 2])
+        # Sums are of weight 8, so 16 + 3 bits of fraction; 128.5 rounds.
+        blue[y // 2, i] = np.uint8((BLUE[0] * r + BLUE[1] * g + BLUE[2] * b + CHROMA_PLUS) >> CHROMA_BITS)
+        red[y // 2, i] = np.uint8((RED[0] * r + RED[1] * g + RED[2] * b + CHROMA_PLUS) >> CHROMA_BITS)
 
 
 @compiled

@@ -35,13 +35,14 @@ from .cache import ByteCache
 from .clipping import before_camera, kept_pixels
 from .compositions import Paint, compose, compose_clear
 from .coverage import cut
-from .dither import blue_noise
-from .edges import framed
+from .dither import noise_across
+from .edges import edges_of
 from .effects import effects_of, in_pixels, outline_of
-from .kernels import mix, over, shade, words
+from .kernels import copy_around, mix, over, shade, words
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
 from .mounting import cut_by_mask, mask_seen
+from .placing import place
 from .scratch import scratch
 from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
@@ -51,12 +52,23 @@ from .sprites import Sprite, is_simple, level_range, picture_sprite, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked, way_of
 from .texts import box_of, paint_text, shade_text, standing
-from .warps import box_around, covered_box, covered_spans, covers_frame, density, drawn_level, levels_for, pixel_from_frame, warped
+from .warps import (
+    Spans,
+    box_around,
+    covered_box,
+    covered_spans,
+    covers_frame,
+    density,
+    drawn_level,
+    levels_for,
+    pixel_from_frame,
+    touched_spans,
+    warped,
+)
 
 DEFAULT_CACHE_BYTES = 72 << 20
 
 Canvas = NDArray[np.uint8]
-Spans = NDArray[np.int64]
 Box = tuple[int, int, int, int]
 Below = Literal["black", "chequered", "clear"]
 
@@ -67,6 +79,9 @@ SHADOW_STEPS_PX = ((4, 8.0), (2, 2.6))
 CHEQUER_PX = 12
 
 BARE = Mount(border=0.0)
+MARGIN_PX = 1.5
+"""How far a layer's softened edge may reach beyond its outline, in pixels of the frame."""
+
 HAIR = 1e-6
 """A length in a layer's plane that is none."""
 
@@ -118,7 +133,10 @@ class Painter:
         first = visible[0] if visible else None
         covered = isinstance(first, ColourItem | GradientItem | BackdropItem | SurfaceItem)
         if isinstance(first, LayerItem) and self._hides(first, to_pixels, width_px, height_px):
-            self._warp(first, to_pixels, (0, 0, width_px, height_px), canvas)
+            self._lay(canvas, first, to_pixels, (0, 0, width_px, height_px))
+            if first.lit is not None:
+                back = np.asarray(np.linalg.inv(to_pixels @ matrix_of(first.frame_from_plane)))
+                apply_light(canvas, light_on(back, (0, 0, width_px, height_px), first.lit), STEP_PX)
             visible = visible[1:]
         elif not covered:
             canvas[:] = (0, 0, 0, 0 if below == "clear" else 255)
@@ -133,7 +151,8 @@ class Painter:
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
             elif isinstance(item, BackdropItem | SurfaceItem | GradientItem):
-                np.copyto(canvas, self._ground(item, width_px, height_px))
+                hidden = self._hidden_by(items[index + 1 :], to_pixels, (0, 0, width_px, height_px))
+                copy_around(words(canvas), words(self._ground(item, width_px, height_px)), *hidden)
             elif isinstance(item, ShadowItem):
                 above = next((i for i in items[index + 1 : index + 3] if isinstance(i, LayerItem)), None)
                 self._shade(canvas, item, above, to_pixels, opaque)
@@ -287,7 +306,7 @@ class Painter:
         hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
         colour = np.array(rgb_of(item.colour), np.float32)
         target = canvas[top_px:bottom_px, left_px:right_px]
-        noise = blue_noise()
+        noise = noise_across(right_px - left_px)
         shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, hidden_from, hidden_to, opaque)
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
@@ -300,7 +319,7 @@ class Painter:
         bare = replace(content, corrections=()) if isinstance(content, MountedPhoto) else content
         return outline_shadow(sprite_of(bare, level, self._source), item.softness, item.spread, per_unit)
 
-    def _hidden_spans(self, above: LayerItem | None, to_pixels: Matrix3, box: Box) -> tuple[Spans, Spans]:
+    def _hidden_spans(self, above: LayerItem | None, to_pixels: Matrix3, box: Box) -> Spans:
         """The pixels of each row that the layer above will cover wholly: nothing painted there would be seen."""
         left, top, right, bottom = box
         if (
@@ -329,6 +348,15 @@ class Painter:
         none = np.full(bottom - top, right - left, np.int64)
         return none, none
 
+    def _hidden_by(self, items: tuple[DrawItem, ...], to_pixels: Matrix3, box: Box) -> Spans:
+        """The pixels of each row that the first of the photos above that hides any will cover wholly."""
+        for item in items:
+            if isinstance(item, LayerItem):
+                first, last = self._hidden_spans(item, to_pixels, box)
+                if (first < last).any():
+                    return first, last
+        return self._hidden_spans(None, to_pixels, box)
+
     def _group(self, canvas: Canvas, item: GroupItem, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """The group's items on a ground of their own, cut by its mask, over its shadows."""
         height_px, width_px = canvas.shape[:2]
@@ -354,7 +382,7 @@ class Painter:
             coverage = warped(np.ascontiguousarray(soft, np.float32), matrix, (0, 0, width_px, height_px))
             none = np.full(height_px, width_px, np.int64)
             colour = np.array(rgb_of(shadow.colour), np.float32)
-            shade(words(canvas), coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, blue_noise(), 0, 0, none, none, opaque)
+            shade(words(canvas), coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, noise_across(width_px), 0, 0, none, none, opaque)
         if item.blur * height_px > SHARP_SOFTNESS_PX:
             own = softened(own, item.blur * height_px)
         _composite(canvas, own, item.opacity, item.blend)
@@ -420,42 +448,53 @@ class Painter:
         # The parts of a split plane are drawn as finely as all of it, so that they meet.
         whole = seen if item.clip is None else before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
         middle = tuple(float(v) for v in whole.mean(axis=0))
-        drawn = self._warp(item, to_pixels, box, scratch("drawn", (bottom - top, right - left, 4), np.uint8), (middle[0], middle[1]))
+        part = canvas[frame[1] : frame[3], frame[0] : frame[2]]
+        if effects is None and item.lit is None and item.blend == "normal" and item.clip is None and seen is outline:
+            self._lay(part, item, to_pixels, box, item.opacity, (middle[0], middle[1]))
+            return
+        drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
+        drawn[:] = 0
+        self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]))
+        plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
+        if item.lit is not None:
+            apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
         if item.clip is not None or seen is not outline:
             cut(drawn, kept_pixels(seen, pixel_from_plane, box), False)
         if effects is not None:
-            drawn = effects.applied(drawn, np.asarray(np.linalg.inv(pixel_from_plane)), box, item, height_px)
+            drawn = effects.applied(drawn, plane_from_pixel, box, item, height_px)
             drawn = np.ascontiguousarray(drawn[frame[1] - top : frame[3] - top, frame[0] - left : frame[2] - left])
-        _composite(canvas[frame[1] : frame[3], frame[0] : frame[2]], drawn, item.opacity, item.blend)
+        _composite(part, drawn, item.opacity, item.blend)
 
-    def _warp(self, item: LayerItem, to_pixels: Matrix3, box: Box, into: Canvas, middle: tuple[float, float] = (0.0, 0.0)) -> Canvas:
-        """The content in a box of the frame, lit: a sprite as fine as it is seen, or, of a whole picture's levels, one or a mix of two.
+    def _seen(self, content: Content, pixel_from_plane: Matrix3, middle: tuple[float, float]) -> list[tuple[Sprite, float]]:
+        """[(sprite, weight)]: one sprite as fine as it is seen, or, of a whole picture's levels, one or a mix of two.
 
         `middle`: the point of the plane by which it is told how fine it is seen.
         """
-        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
-
-        content = self._shown(item.content, pixel_from_plane, box)
         base, finest, coarsest = level_range(content, self._source)
-        plain = isinstance(content, MountedPhoto) and content.is_plain
+        fine = density(pixel_from_plane, middle)
+        if isinstance(content, MountedPhoto) and is_simple(content):
+            return [(self._picture(content, level), share) for level, share in levels_for(fine, base, coarsest)]
+        level = drawn_level(fine, base, coarsest, finest)
+        if isinstance(content, MountedPhoto) and content.is_plain:
+            return [(self._picture(content, level), 1.0)]
+        return [(self._sprite(content, level), 1.0)]
 
-        def seen(level: float, target: Canvas) -> Canvas:
-            sprite = self._picture(content, level) if plain and isinstance(content, MountedPhoto) else self._sprite(content, level)
-            return warped(sprite.pixels, sprite.sprite_from_plane @ plane_from_pixel, box, into=target)
-
-        if not (isinstance(content, MountedPhoto) and is_simple(content)):
-            drawn = seen(drawn_level(density(pixel_from_plane, middle), base, coarsest, finest), into)
+    def _lay(
+        self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3, box: Box, opacity: float = 1.0, middle: tuple[float, float] = (0.0, 0.0)
+    ) -> None:
+        """The content over `canvas`, which is a box of the frame. `middle`: see `_seen`."""
+        pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
+        content = self._shown(item.content, pixel_from_plane, box)
+        edges, solid = None, False
+        if isinstance(content, MountedPhoto) and content.is_plain:
+            edges = edges_of(content, pixel_from_plane, box)
+            solid = content.is_rectangular and self._opaque(content.picture) and self._is_filled(content)
+            reach = edges.reach
         else:
-            levels = levels_for(density(pixel_from_plane, middle), base, coarsest)
-            drawn = seen(levels[0][0], into)
-            if len(levels) == 2:
-                mix(drawn, seen(levels[1][0], scratch("second", into.shape, np.uint8)), round(levels[1][1] * 65536))
-        if plain and isinstance(content, MountedPhoto):
-            framed(drawn, content, pixel_from_plane, box)
-        if item.lit is not None:
-            apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
-        return drawn
+            outline = before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
+            reach = touched_spans(map_points(pixel_from_plane, outline), box, MARGIN_PX)
+        back = np.asarray(np.linalg.inv(pixel_from_plane))
+        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid)
 
     def _shown(self, content: Content, pixel_from_plane: Matrix3, box: Box) -> Content:
         """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""

@@ -27,7 +27,7 @@ from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .areas import cover_areas, paint_areas
 from .cache import ByteCache
-from .dither import blue_noise
+from .dither import noise_across
 from .kernels import over, shade, words
 from .softening import SHARP_BELOW_PX
 from .warps import box_around, density, warped
@@ -284,7 +284,7 @@ def _spread(
         coverage = np.ascontiguousarray(
             coverage[top - grid[1] : top - grid[1] + target.shape[0], left - grid[0] : left - grid[0] + target.shape[1]]
         )
-    shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, blue_noise(), left, top, none, none, opaque)
+    shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, noise_across(target.shape[1]), left, top, none, none, opaque)
 
 
 def _step_for(sigma_px: float) -> int:

@@ -5,7 +5,7 @@ import numpy as np
 from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, Picture, ShadowItem
 from ..looks import Correction, Mount
 from .areas import cover_areas, paint_areas
-from .dither import blue_noise
+from .dither import noise_across
 from .kernels import shade, words
 from .painter import Painter
 
@@ -44,7 +44,7 @@ def _warm_up_shades() -> None:
     canvas, coverage, none = np.full((8, 8, 4), 255, np.uint8), np.ones((8, 8), np.float32), np.full(8, 8, np.int64)
     for target, covered in ((canvas, coverage), (canvas[:, :6], np.ascontiguousarray(coverage[:, :6]))):
         for opaque in (True, False):
-            shade(words(target), covered, 1, 0, 0, np.zeros(3, np.float32), 0.5, blue_noise(), 0, 0, none, none, opaque)
+            shade(words(target), covered, 1, 0, 0, np.zeros(3, np.float32), 0.5, noise_across(target.shape[1]), 0, 0, none, none, opaque)
 
 
 def _warm_up_letters() -> None:

@@ -13,6 +13,9 @@ from .kernels import compiled
 BLEND_FROM, BLEND_TO = 0.35, 0.65
 """Where between two levels a warp passes from one to the other; outside only one is needed."""
 
+Spans = tuple[NDArray[np.int64], NDArray[np.int64]]
+"""(from, to): pixels of each row of a box, counted from its left edge."""
+
 HALF_PIXEL = np.array(((1.0, 0.0, 0.5), (0.0, 1.0, 0.5), (0.0, 0.0, 1.0)))
 HALF_PIXEL_BACK = np.array(((1.0, 0.0, -0.5), (0.0, 1.0, -0.5), (0.0, 0.0, 1.0)))
 
@@ -116,7 +119,7 @@ def warped(
     return cv2.warpPerspective(picture, matrix, size, dst=into, flags=flags, borderMode=border, borderValue=0)
 
 
-def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int]) -> Spans:
     """(from, to), each (box h,): the pixels of each row of the box that lie wholly inside a convex quad, counted from its left edge.
 
     Corners in frame pixels, clockwise. An empty span stands at the row's end.
@@ -125,6 +128,40 @@ def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int
     first, last = np.empty(bottom - top, np.int64), np.empty(bottom - top, np.int64)
     _spans(np.ascontiguousarray(corners_px), left, top, right, first, last)
     return first, last
+
+
+def touched_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int], margin: float) -> Spans:
+    """(from, to), each (box h,): the pixels of each row of the box that a convex polygon with so wide a margin may touch, counted from its
+    left edge. Corners (n, 2) in frame pixels."""
+    left, top, right, bottom = box
+    first, last = np.zeros(bottom - top, np.int64), np.full(bottom - top, right - left, np.int64)
+    if np.isfinite(corners_px).all():
+        _touched(np.clip(np.ascontiguousarray(corners_px), -1e7, 1e7), left, top, right, margin, first, last)
+    return first, last
+
+
+@compiled
+def _touched(corners: Any, left: int, top: int, right: int, margin: float, first: Any, last: Any) -> None:
+    count = corners.shape[0]
+    for row in range(first.shape[0]):
+        above, below = top + row - margin, top + row + 1 + margin
+        low, high = np.inf, -np.inf
+        for i in range(count):
+            x0, y0 = corners[i, 0], corners[i, 1]
+            x1, y1 = corners[(i + 1) % count, 0], corners[(i + 1) % count, 1]
+            if max(y0, y1) < above or min(y0, y1) > below:
+                continue
+            if abs(y1 - y0) < 1e-9:
+                low, high = min(low, x0, x1), max(high, x0, x1)
+                continue
+            for y in (min(max(y0, above), below), min(max(y1, above), below)):
+                x = x0 + (y - y0) / (y1 - y0) * (x1 - x0)
+                low, high = min(low, x), max(high, x)
+        if low > high:
+            first[row] = last[row] = 0
+            continue
+        first[row] = min(max(int(np.floor(max(low - margin, -1e8))) - left, 0), right - left)
+        last[row] = min(max(int(np.ceil(min(high + margin, 1e8))) - left, 0), right - left)
 
 
 @compiled

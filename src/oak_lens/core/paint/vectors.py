@@ -1,0 +1,164 @@
+"""What a compiler does not turn into the machine's vectors by itself, written as such: sums of neighbouring pixels, of a pixel's channels, and
+memory asked for ahead. All are functions for compiled code, of addresses."""
+
+from typing import Any
+
+from llvmlite import ir
+from numba import extending, types
+
+intrinsic: Any = extending.intrinsic
+"""What it makes is called without the type context its maker is given, which type checkers cannot know."""
+
+UNIT = 14
+"""Bits of the weights of a pixel's neighbours: bytes are multiplied and summed in signed 16-bit pairs."""
+
+LUMA = (5983, 20127, 2032, 0)
+LUMA_BITS, LUMA_PLUS = 15, 540672
+BLUE, RED = (-6596, -22189, 28785, 0), (28785, -26145, -2640, 0)
+CHROMA_BITS, CHROMA_PLUS = 19, 67371008
+"""BT.709, limited range (ITU-R BT.709-6, 3.5), of R, G, B, A: in 15 bits for a pixel; in 16 for one of eight times its value."""
+
+VECTOR, BYTE, WORD, NUMBER, ADDRESS = ir.VectorType, *(ir.IntType(n) for n in (8, 16, 32, 64))
+
+
+def _shuffled(b: Any, one: Any, other: Any, order: list[int]) -> Any:
+    return b.shuffle_vector(one, other, ir.Constant(VECTOR(NUMBER, len(order)), order))
+
+
+def _load(b: Any, at: Any, kind: Any, align: int = 1) -> Any:
+    return b.load(b.inttoptr(at, kind.as_pointer()), align=align)
+
+
+def _store(b: Any, value: Any, at: Any) -> None:
+    b.store(value, b.inttoptr(at, value.type.as_pointer()), align=1)
+
+
+def _number(value: int, like: Any) -> Any:
+    return ir.Constant(like, [value] * like.count)
+
+
+def _of_pairs(b: Any, vector: Any) -> Any:
+    """Sums of elements 2k and 2k + 1."""
+    return b.add(*(_shuffled(b, vector, vector, list(range(first, vector.type.count, 2))) for first in (0, 1)))
+
+
+def _joined(b: Any, parts: list[Any]) -> Any:
+    while len(parts) > 1:
+        parts = [_shuffled(b, x, y, list(range(2 * x.type.count))) for x, y in zip(parts[::2], parts[1::2], strict=True)]
+    return parts[0]
+
+
+def _taps(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    """Four pixels at `to`: rounded sums of 2 x 2 pixels of one or two sprites; offsets and weights lie in arrays."""
+
+    def line(base: Any, offsets: Any, weights: Any) -> Any:
+        eights = []
+        for k in range(4):
+            offset = b.zext(b.extract_element(offsets, ir.Constant(NUMBER, k)), ADDRESS)
+            eights.append(_load(b, b.add(base, offset), VECTOR(BYTE, 8)))
+        pairs = [_shuffled(b, eights[k], eights[k + 1], list(range(16))) for k in (0, 2)]
+        # Left and right neighbour of one channel side by side.
+        both = _shuffled(b, pairs[0], pairs[1], [8 * pixel + side + c for pixel in range(4) for c in range(4) for side in (0, 4)])
+        spread = b.bitcast(_shuffled(b, weights, weights, [pixel for pixel in range(4) for _ in range(4)]), VECTOR(WORD, 32))
+        return _of_pairs(b, b.mul(b.zext(both, VECTOR(NUMBER, 32)), b.sext(spread, VECTOR(NUMBER, 32))))
+
+    total = ir.Constant(VECTOR(NUMBER, 16), [1 << (UNIT - 1)] * 16)
+    for level in range((len(args) - 1) // 5):
+        base, below, offsets, upper, lower = args[1 + 5 * level : 6 + 5 * level]
+        at, up, low = (_load(b, a, VECTOR(NUMBER, 4), 4) for a in (offsets, upper, lower))
+        total = b.add(total, b.add(line(base, at, up), line(b.add(base, below), at, low)))
+    _store(b, b.trunc(b.lshr(total, _number(UNIT, total.type)), VECTOR(BYTE, 16)), args[0])
+    return context.get_dummy_value()
+
+
+def _luma(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    to, at = args
+    weights = ir.Constant(VECTOR(NUMBER, 16), list(LUMA) * 4)
+    fours = []
+    for k in range(4):
+        pixels = _load(b, b.add(at, ir.Constant(ADDRESS, 16 * k)), VECTOR(BYTE, 16))
+        fours.append(_of_pairs(b, _of_pairs(b, b.mul(b.zext(pixels, weights.type), weights))))
+    total = _joined(b, fours)
+    whole = b.lshr(b.add(total, _number(LUMA_PLUS, total.type)), _number(LUMA_BITS, total.type))
+    _store(b, b.trunc(whole, VECTOR(BYTE, 16)), to)
+    return context.get_dummy_value()
+
+
+def _chroma(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    to_blue, to_red, upper, lower = args
+    words = VECTOR(WORD, 32)
+
+    def both(way: int) -> Any:
+        """Eight pixels of both rows, summed."""
+        rows = [b.zext(_load(b, b.add(at, ir.Constant(ADDRESS, way)), VECTOR(BYTE, 32)), words) for at in (upper, lower)]
+        return b.add(*rows)
+
+    before, after = both(-4), both(4)
+    even, odd = ([4 * pixel + c for pixel in range(first, 8, 2) for c in range(4)] for first in (0, 1))
+    left, middle, right = _shuffled(b, before, before, even), _shuffled(b, before, before, odd), _shuffled(b, after, after, even)
+    total = b.add(b.add(left, right), b.add(middle, middle))
+    for to, weights in ((to_blue, BLUE), (to_red, RED)):
+        scaled = b.mul(b.sext(total, VECTOR(NUMBER, 16)), ir.Constant(VECTOR(NUMBER, 16), list(weights) * 4))
+        summed = _of_pairs(b, _of_pairs(b, scaled))
+        whole = b.lshr(b.add(summed, _number(CHROMA_PLUS, summed.type)), _number(CHROMA_BITS, summed.type))
+        _store(b, b.trunc(whole, VECTOR(BYTE, 4)), to)
+    return context.get_dummy_value()
+
+
+def _mix(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    to, above, amount = args
+    words, numbers = VECTOR(WORD, 32), VECTOR(NUMBER, 32)
+    first, second = (b.zext(_load(b, at, VECTOR(BYTE, 32)), words) for at in (to, above))
+    few = b.insert_element(ir.Constant(words, ir.Undefined), b.trunc(amount, WORD), ir.Constant(NUMBER, 0))
+    share = _shuffled(b, few, few, [0] * 32)
+    # The machine's own product of fractions: shifted, rounded, shifted again.
+    product = b.lshr(b.mul(b.sext(b.sub(second, first), numbers), b.sext(share, numbers)), _number(14, numbers))
+    change = b.trunc(b.lshr(b.add(product, _number(1, numbers)), _number(1, numbers)), words)
+    _store(b, b.trunc(b.add(first, change), VECTOR(BYTE, 32)), to)
+    return context.get_dummy_value()
+
+
+@intrinsic
+def prefetch(typing, at):  # type: ignore[no-untyped-def]
+    """Asks for the memory at an address, which need not be one."""
+
+    def codegen(context: Any, b: Any, signature: Any, args: Any) -> Any:
+        number = ir.IntType(32)
+        pointer = b.inttoptr(args[0], ir.IntType(8).as_pointer())
+        kind = ir.FunctionType(ir.VoidType(), [pointer.type, number, number, number])
+        known = b.module.globals.get("llvm.prefetch.p0") or ir.Function(b.module, kind, "llvm.prefetch.p0")
+        b.call(known, [pointer, number(0), number(3), number(1)])
+        return context.get_dummy_value()
+
+    return types.void(types.int64), codegen
+
+
+@intrinsic
+def four_of_one(typing, to, base, below, at, upper, lower):  # type: ignore[no-untyped-def]
+    """Addresses: where four pixels go, the sprite, the sprite's bytes per row, and of four pixels the offsets and weights (see `places`)."""
+    return types.void(*[types.int64] * 6), _taps
+
+
+@intrinsic
+def four_of_two(typing, to, base, below, at, upper, lower, base2, below2, at2, upper2, lower2):  # type: ignore[no-untyped-def]
+    """The same of two sprites, whose weights sum to one together."""
+    return types.void(*[types.int64] * 11), _taps
+
+
+@intrinsic
+def sixteen_of_luma(typing, to, at):  # type: ignore[no-untyped-def]
+    """Luma of sixteen RGBA pixels at `at`, sixteen bytes at `to`."""
+    return types.void(types.int64, types.int64), _luma
+
+
+@intrinsic
+def four_of_chroma(typing, to_blue, to_red, upper, lower):  # type: ignore[no-untyped-def]
+    """Four chroma samples of each kind, sited left, of eight RGBA pixels of two rows at `upper` and `lower` and their neighbours: one pixel
+    before them and one after are read as well."""
+    return types.void(*[types.int64] * 4), _chroma
+
+
+@intrinsic
+def eight_mixed(typing, to, above, amount):  # type: ignore[no-untyped-def]
+    """Eight pixels at `to` mixed with those at `above`; amount 0..32767 of 32768 is the latter's share."""
+    return types.void(types.int64, types.int64, types.int64), _mix
