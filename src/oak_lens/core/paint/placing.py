@@ -2,12 +2,14 @@
 row and only where it is."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..space import Matrix3
+from .dither import noise_across
 from .edges import Edges, cut_row, no_edges
 from .kernels import compiled, words
 from .sprites import Sprite
@@ -47,8 +49,15 @@ def place(
     cuts = edges or no_edges(bottom - top)
     _place(
         words(canvas), words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],
-        edges is not None, solid, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
+        _thresholds(canvas.shape[1] + 4), edges is not None, solid, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
     )  # fmt: skip
+
+
+@lru_cache(8)
+def _thresholds(columns: int) -> NDArray[np.int32]:
+    """What is added to a pixel's sum before it is cut to whole levels: blue noise, so that each is right on average. Rounded, every pixel
+    would, by where it lies between the sprite's, err alike with its neighbours, and slow zooms would drag their pictures to and fro."""
+    return (noise_across(columns) * (1 << UNIT)).astype(np.int32)
 
 
 @compiled
@@ -90,6 +99,7 @@ def _place(
     opacity: int,
     reach_from: Any,
     reach_to: Any,
+    noise: Any,
     edged: bool,
     solid: bool,
     left: int,
@@ -121,15 +131,16 @@ def _place(
             _places(mb, y, first, n, b.shape[1], b.shape[0], amount, at2, up2, low2)
             _fetch(b, at2, n)
         to = line.ctypes.data + i64(4 * first)
+        add = noise[(y + top) & 63].ctypes.data + i64(4 * ((first + left) & 63))
         for i in range(0, n, 4):
             o = i64(4 * i)
             if amount:
                 four_of_two(
-                    to + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o,
+                    to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o,
                     b.ctypes.data, 4 * b.shape[1], at2.ctypes.data + o, up2.ctypes.data + o, low2.ctypes.data + o,
                 )  # fmt: skip
             else:
-                four_of_one(to + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
+                four_of_one(to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
         inner = outer = stop
         if edged:
             inner, outer = cut_row(pixels, y, start, stop, left, top, told, back, sizes, colour, spans)

@@ -49,7 +49,7 @@ def _joined(b: Any, parts: list[Any]) -> Any:
 
 
 def _taps(context: Any, b: Any, signature: Any, args: Any) -> Any:
-    """Four pixels at `to`: rounded sums of 2 x 2 pixels of one or two sprites; offsets and weights lie in arrays."""
+    """Four pixels at `to`: sums of 2 x 2 pixels of one or two sprites; offsets and weights lie in arrays."""
 
     def line(base: Any, offsets: Any, weights: Any) -> Any:
         eights = []
@@ -62,9 +62,10 @@ def _taps(context: Any, b: Any, signature: Any, args: Any) -> Any:
         spread = b.bitcast(_shuffled(b, weights, weights, [pixel for pixel in range(4) for _ in range(4)]), VECTOR(WORD, 32))
         return _of_pairs(b, b.mul(b.zext(both, VECTOR(NUMBER, 32)), b.sext(spread, VECTOR(NUMBER, 32))))
 
-    total = ir.Constant(VECTOR(NUMBER, 16), [1 << (UNIT - 1)] * 16)
-    for level in range((len(args) - 1) // 5):
-        base, below, offsets, upper, lower = args[1 + 5 * level : 6 + 5 * level]
+    thresholds = _load(b, args[1], VECTOR(NUMBER, 4))
+    total = _shuffled(b, thresholds, thresholds, [pixel for pixel in range(4) for _ in range(4)])
+    for level in range((len(args) - 2) // 5):
+        base, below, offsets, upper, lower = args[2 + 5 * level : 7 + 5 * level]
         at, up, low = (_load(b, a, VECTOR(NUMBER, 4), 4) for a in (offsets, upper, lower))
         total = b.add(total, b.add(line(base, at, up), line(b.add(base, below), at, low)))
     _store(b, b.trunc(b.lshr(total, _number(UNIT, total.type)), VECTOR(BYTE, 16)), args[0])
@@ -134,15 +135,16 @@ def prefetch(typing, at):  # type: ignore[no-untyped-def]
 
 
 @intrinsic
-def four_of_one(typing, to, base, below, at, upper, lower):  # type: ignore[no-untyped-def]
-    """Addresses: where four pixels go, the sprite, the sprite's bytes per row, and of four pixels the offsets and weights (see `places`)."""
-    return types.void(*[types.int64] * 6), _taps
+def four_of_one(typing, to, noise, base, below, at, upper, lower):  # type: ignore[no-untyped-def]
+    """Addresses: where four pixels go, what is added before they are cut to whole levels, the sprite, the sprite's bytes per row, and of four
+    pixels the offsets and weights (see `placing`)."""
+    return types.void(*[types.int64] * 7), _taps
 
 
 @intrinsic
-def four_of_two(typing, to, base, below, at, upper, lower, base2, below2, at2, upper2, lower2):  # type: ignore[no-untyped-def]
+def four_of_two(typing, to, noise, base, below, at, upper, lower, base2, below2, at2, upper2, lower2):  # type: ignore[no-untyped-def]
     """The same of two sprites, whose weights sum to one together."""
-    return types.void(*[types.int64] * 11), _taps
+    return types.void(*[types.int64] * 12), _taps
 
 
 @intrinsic
