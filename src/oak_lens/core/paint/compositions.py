@@ -51,7 +51,7 @@ def compose(composition: Composition, canvas: Canvas, paint: Paint, depth: int =
         corners = np.array(((0.0, 0.0), (width_px, 0.0), (width_px, height_px), (0.0, height_px)))
         far = streak_px(pixels_on, corners, width_px, height_px)
         if far > STREAK_PX:
-            streaked(canvas, pixels_on, passes_for(far), (0, 0, width_px, height_px), cv2.BORDER_REPLICATE)
+            canvas[:] = streaked(canvas, pixels_on, passes_for(far), (0, 0, width_px, height_px))
             canvas[..., 3] = 255
 
 

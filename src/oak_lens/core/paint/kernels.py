@@ -19,131 +19,51 @@ def compiled(function: F) -> F:
     return cast(F, numba.njit(function, nogil=True, cache=True, error_model="numpy", boundscheck=False))
 
 
-@compiled
-def over(target: Any, source: Any, opacity: int) -> None:
-    """`source` over `target` in place; opacity 0..255. Porter-Duff source-over, W3C Compositing Level 1, 5.1."""
-    height, width = target.shape[0], target.shape[1]
-    for y in range(height):
-        to, of = target[y], source[y]
-        for x in range(width):
-            alpha = np.uint32(of[x, 3])
-            if alpha == 0:
-                continue
-            if alpha == 255 and opacity == 255:
-                to[x, 0], to[x, 1], to[x, 2], to[x, 3] = of[x, 0], of[x, 1], of[x, 2], np.uint8(255)
-                continue
-            scale = np.uint32(opacity)
-            keep = np.uint32(255 * 255) - alpha * scale
-            for c in range(4):
-                value = np.uint32(of[x, c]) * scale * np.uint32(255) + np.uint32(to[x, c]) * keep
-                to[x, c] = np.uint8((value + np.uint32(32512)) // np.uint32(65025))
-
-
 def words(picture: Any) -> Any:
     """A picture (h, w, 4) as (h, w) uint32, a pixel a number, in the same memory."""
     return picture.view(np.uint32)[..., 0]
 
 
 @compiled
-def shade(
-    pixels: Any,
-    coverage: Any,
-    step: int,
-    first_column: int,
-    first_row: int,
-    colour: Any,
-    opacity: float,
-    noise: Any,
-    left: int,
-    top: int,
-    hidden_from: Any,
-    hidden_to: Any,
-    opaque: bool,
-) -> None:
-    """`pixels` (see `words`) darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
-
-    The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
-    that grid, and is interpolated between them; with a step of 1 it lies on the pixels. `colour`: (3,) float32 0..255. `noise` (64, at least
-    63 more than there are columns) 0..1 dithers. Row y is left alone from x = hidden_from[y] to hidden_to[y]: something opaque will lie over it.
-    Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time.
-    """
-    red, green, blue = colour[0], colour[1], colour[2]
-    none = np.float32(0.0)
-    cells, width = coverage.shape[1], pixels.shape[1]
-    row, alphas = np.empty(cells, np.float32), np.empty(step * cells, np.float32)
-    # The pixel that the first of the opacities is for; half a cell lies before the first cell's middle.
-    start = 0 if step == 1 else left - step * first_column - step // 2
-    for y in range(pixels.shape[0]):
-        v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
-        j = y if step == 1 else int(v)
-        share = none if step == 1 else v - np.float32(j)
-        above, below = coverage[j], coverage[j if step == 1 else j + 1]
-        for part in range(2):
-            first, last = (0, hidden_from[y]) if part == 0 else (hidden_to[y], width)
-            last = min(last, step * (cells - (step > 1)) - start)
-            if first >= last:
-                continue
-            low, high = (first + start) // step, (last + start - 1) // step + 1
-            _between(row[low : min(high + 1, cells)], above[low:], below[low:], share, np.float32(opacity))
-            # Where it is nothing, nothing is done.
-            if step == 1:
-                while low < high and row[low] <= none:
-                    low += 1
-                while low < high and row[high - 1] <= none:
-                    high -= 1
-                alphas[low:high] = row[low:high]
-            else:
-                while low < high and row[low] <= none and row[low + 1] <= none:
-                    low += 1
-                while low < high and row[high - 1] <= none and row[high] <= none:
-                    high -= 1
-                for k in range(low, high):
-                    here, rise = row[k], row[k + 1] - row[k]
-                    for i in range(step):
-                        alphas[step * k + i] = here + rise * ((np.float32(i) + np.float32(0.5)) / np.float32(step))
-            first, last = max(first, step * low - start), min(last, step * high - start)
-            if first >= last:
-                continue
-            across = (first + left) & 63
-            line, here, dither = pixels[y, first:last], alphas[start + first : start + last], noise[(y + top) & 63, across : across + last - first]
-            if opaque:
-                _shade_opaque(line, here, dither, red, green, blue)
-            else:
-                _shade_clear(line, here, dither, red, green, blue)
+def over(target: Any, source: Any, opacity: int) -> None:
+    """`source` over `target` in place; opacity 0..255. Porter-Duff source-over, W3C Compositing Level 1, 5.1."""
+    for y in range(target.shape[0]):
+        if opacity == 255:
+            over_row(target[y].view(np.uint32)[:, 0], source[y].view(np.uint32)[:, 0])
+        else:
+            _over_in_part(target[y], source[y], opacity)
 
 
 @compiled
-def _between(row: Any, above: Any, below: Any, share: Any, scale: Any) -> None:
-    for k in range(row.shape[0]):
-        row[k] = (above[k] * (np.float32(1.0) - share) + below[k] * share) * scale
+def _over_in_part(to: Any, of: Any, opacity: int) -> None:
+    for x in range(to.shape[0]):
+        alpha = np.uint32(of[x, 3])
+        if alpha == 0:
+            continue
+        scale = np.uint32(opacity)
+        keep = np.uint32(255 * 255) - alpha * scale
+        for c in range(4):
+            value = np.uint32(of[x, c]) * scale * np.uint32(255) + np.uint32(to[x, c]) * keep
+            to[x, c] = np.uint8((value + np.uint32(32512)) // np.uint32(65025))
 
 
 @compiled
-def _shade_opaque(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
-    byte, full = np.int32(255), np.int32(-16777216)
-    for x in range(line.shape[0]):
-        pixel, alpha = np.int32(line[x]), alphas[x]
-        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
-        keep = np.float32(1.0) - alpha
-        r = np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither))
-        g = np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither))
-        b = np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither))
-        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | full))
+def over_row(row: Any, line: Any) -> None:
+    """Pixels (n,) uint32 over others."""
+    for x in range(row.shape[0]):
+        pixel = line[x]
+        row[x] = np.uint32(pixel + scaled(row[x], np.uint32(np.uint32(255) - np.uint32(pixel >> np.uint32(24)))))
 
 
 @compiled
-def _shade_clear(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
-    byte = np.int32(255)
-    for x in range(line.shape[0]):
-        pixel, alpha = np.int32(line[x]), alphas[x]
-        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
-        keep = np.float32(1.0) - alpha
-        above = np.int32(np.float32(np.int32((pixel >> np.int32(24)) & byte)) * keep + (np.float32(255.0) * alpha + dither))
-        # Dither must not lift a colour above its alpha.
-        r = min(np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither)), above)
-        g = min(np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither)), above)
-        b = min(np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither)), above)
-        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | np.int32(above << np.int32(24))))
+def scaled(pixel: Any, share: Any) -> Any:
+    """A pixel times `share` of 255, rounded: two channels at a time, divided by adding the products' own high bytes. Every step in 32 bits."""
+    u32 = np.uint32
+    half, odd = u32(0x800080), u32(0xFF00FF)
+    rb = u32(u32(u32(pixel & odd) * share) + half)
+    ga = u32(u32(u32(u32(pixel >> u32(8)) & odd) * share) + half)
+    rb = u32(u32(u32(rb + u32(u32(rb >> u32(8)) & odd)) >> u32(8)) & odd)
+    return u32(rb | u32(u32(ga + u32(u32(ga >> u32(8)) & odd)) & u32(0xFF00FF00)))
 
 
 @compiled
@@ -161,9 +81,12 @@ def quantise(target: Any, colour: Any, noise: Any) -> None:
 def copy_around(target: Any, source: Any, hidden_from: Any, hidden_to: Any) -> None:
     """`source` into `target` (see `words`), but row y from x = hidden_from[y] to hidden_to[y]: something opaque will lie there."""
     for y in range(target.shape[0]):
-        first, last = hidden_from[y], hidden_to[y]
-        target[y, :first] = source[y, :first]
-        target[y, last:] = source[y, last:]
+        to, of = target[y], source[y]
+        for x in range(hidden_from[y]):
+            to[x] = of[x]
+        to, of = target[y, hidden_to[y] :], source[y, hidden_to[y] :]
+        for x in range(to.shape[0]):
+            to[x] = of[x]
 
 
 @compiled

@@ -38,12 +38,13 @@ from .coverage import cut
 from .dither import noise_across
 from .edges import edges_of
 from .effects import effects_of, in_pixels, outline_of
-from .kernels import copy_around, mix, over, shade, words
+from .kernels import copy_around, mix, over, words
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
 from .mounting import cut_by_mask, mask_seen
 from .placing import place
 from .scratch import scratch
+from .shading import around, everywhere, seen, shade
 from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
 from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
 from .softening import sigmas_at, softened, softened_unevenly
@@ -151,8 +152,12 @@ class Painter:
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
             elif isinstance(item, BackdropItem | SurfaceItem | GradientItem):
+                ground = self._ground(item, width_px, height_px)
                 hidden = self._hidden_by(items[index + 1 :], to_pixels, (0, 0, width_px, height_px))
-                copy_around(words(canvas), words(self._ground(item, width_px, height_px)), *hidden)
+                if hidden is None:
+                    np.copyto(canvas, ground)
+                else:
+                    copy_around(words(canvas), words(ground), *hidden)
             elif isinstance(item, ShadowItem):
                 above = next((i for i in items[index + 1 : index + 3] if isinstance(i, LayerItem)), None)
                 self._shade(canvas, item, above, to_pixels, opaque)
@@ -263,7 +268,7 @@ class Painter:
             pixels_on = in_pixels(item.travel, to_pixels)
             far = streak_px(pixels_on, corners, width_px, height_px)
             if far > STREAK_PX:
-                pixels = streaked(pixels, pixels_on, passes_for(far), box, cv2.BORDER_REPLICATE)
+                pixels = streaked(pixels, pixels_on, passes_for(far), box)
         return pixels
 
     def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
@@ -287,27 +292,27 @@ class Painter:
         sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
         softness_px = item.softness * density(pixel_from_plane)
         step = next((s for s, softest in SHADOW_STEPS_PX if softness_px >= softest), 1)
-        if step == 1:
-            grid = box
-            into = scratch("coverage", (bottom_px - top_px, right_px - left_px), np.float32)
-            coverage = warped(sprite.coverage, sprite_from_pixel, box, into=into)
+        # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so that it does
+        # not move with the shadow.
+        grid = box if step == 1 else (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
+        coverage = scratch("coverage", (grid[3] - grid[1], grid[2] - grid[0]), np.float32)
+        corners_px = map_points(pixel_from_plane, corners)
+        hidden = self._hidden_spans(above, to_pixels, box)
+        pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
+        far = 0.0 if pixels_on is None else streak_px(pixels_on, corners_px, width_px, height_px)
+        if pixels_on is not None and far > max(STREAK_PX, softness_px / 2):
+            warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid, into=coverage)
+            scale = np.diag((1.0 / step, 1.0 / step, 1.0))
+            on_grid = scale @ pixels_on @ np.linalg.inv(scale)
+            coverage = streaked(coverage, on_grid, passes_for(far / step), grid)
+            ranges = around((np.zeros_like(hidden[0]), np.full_like(hidden[0], right_px - left_px)), hidden)
         else:
-            # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so
-            # that it does not move with the shadow.
-            grid = (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
-            coverage = warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid)
-        if item.travel is not None:
-            pixels_on = in_pixels(item.travel, to_pixels)
-            far = streak_px(pixels_on, map_points(pixel_from_plane, corners), width_px, height_px)
-            if far > max(STREAK_PX, softness_px / 2):
-                scale = np.diag((1.0 / step, 1.0 / step, 1.0))
-                on_grid = scale @ pixels_on @ np.linalg.inv(scale)
-                coverage = streaked(np.ascontiguousarray(coverage), on_grid, passes_for(far / step), grid, cv2.BORDER_REPLICATE)
-        hidden_from, hidden_to = self._hidden_spans(above, to_pixels, box)
+            ranges = around(touched_spans(corners_px, box, MARGIN_PX), hidden)
+            seen(sprite.coverage, sprite_from_pixel, step, grid, top_px, left_px, ranges, coverage)
         colour = np.array(rgb_of(item.colour), np.float32)
         target = canvas[top_px:bottom_px, left_px:right_px]
         noise = noise_across(right_px - left_px)
-        shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, hidden_from, hidden_to, opaque)
+        shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, ranges, opaque)
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
@@ -348,14 +353,14 @@ class Painter:
         none = np.full(bottom - top, right - left, np.int64)
         return none, none
 
-    def _hidden_by(self, items: tuple[DrawItem, ...], to_pixels: Matrix3, box: Box) -> Spans:
+    def _hidden_by(self, items: tuple[DrawItem, ...], to_pixels: Matrix3, box: Box) -> Spans | None:
         """The pixels of each row that the first of the photos above that hides any will cover wholly."""
         for item in items:
             if isinstance(item, LayerItem):
                 first, last = self._hidden_spans(item, to_pixels, box)
                 if (first < last).any():
                     return first, last
-        return self._hidden_spans(None, to_pixels, box)
+        return None
 
     def _group(self, canvas: Canvas, item: GroupItem, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """The group's items on a ground of their own, cut by its mask, over its shadows."""
@@ -380,9 +385,8 @@ class Painter:
                 ((1 / step, 0.0, -shadow.x * height_px / step), (0.0, 1 / step, -shadow.y * height_px / step), (0.0, 0.0, 1.0))
             )
             coverage = warped(np.ascontiguousarray(soft, np.float32), matrix, (0, 0, width_px, height_px))
-            none = np.full(height_px, width_px, np.int64)
             colour = np.array(rgb_of(shadow.colour), np.float32)
-            shade(words(canvas), coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, noise_across(width_px), 0, 0, none, none, opaque)
+            shade(words(canvas), coverage, 1, 0, 0, colour, shadow.opacity * item.opacity, noise_across(width_px), 0, 0, everywhere(height_px, width_px), opaque)
         if item.blur * height_px > SHARP_SOFTNESS_PX:
             own = softened(own, item.blur * height_px)
         _composite(canvas, own, item.opacity, item.blend)
@@ -453,8 +457,7 @@ class Painter:
             self._lay(part, item, to_pixels, box, item.opacity, (middle[0], middle[1]))
             return
         drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
-        drawn[:] = 0
-        self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]))
+        self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]), fresh=True)
         plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
         if item.lit is not None:
             apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
@@ -480,9 +483,16 @@ class Painter:
         return [(self._sprite(content, level), 1.0)]
 
     def _lay(
-        self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3, box: Box, opacity: float = 1.0, middle: tuple[float, float] = (0.0, 0.0)
+        self,
+        canvas: Canvas,
+        item: LayerItem,
+        to_pixels: Matrix3,
+        box: Box,
+        opacity: float = 1.0,
+        middle: tuple[float, float] = (0.0, 0.0),
+        fresh: bool = False,
     ) -> None:
-        """The content over `canvas`, which is a box of the frame. `middle`: see `_seen`."""
+        """The content over `canvas`, which is a box of the frame. `middle`: see `_seen`; `fresh`: see `place`."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         content = self._shown(item.content, pixel_from_plane, box)
         edges, solid = None, False
@@ -494,7 +504,7 @@ class Painter:
             outline = before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
             reach = touched_spans(map_points(pixel_from_plane, outline), box, MARGIN_PX)
         back = np.asarray(np.linalg.inv(pixel_from_plane))
-        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid)
+        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh)
 
     def _shown(self, content: Content, pixel_from_plane: Matrix3, box: Box) -> Content:
         """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""

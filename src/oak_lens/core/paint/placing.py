@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from ..space import Matrix3
 from .dither import noise_across
 from .edges import Edges, cut_row, no_edges
-from .kernels import compiled, words
+from .kernels import compiled, over_row, scaled, words
 from .sprites import Sprite
 from .vectors import UNIT, four_of_one, four_of_two, prefetch
 from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
@@ -34,12 +34,13 @@ def place(
     edges: Edges | None = None,
     opacity: float = 1.0,
     solid: bool = False,
+    fresh: bool = False,
 ) -> None:
     """One or two sprites, mixed by weights that sum to 1, over `canvas` (box h, box w, 4) uint8 premultiplied, which is `box` of the frame.
 
     `plane_from_pixel`: from the frame's pixels to the plane of both. `reach`: the pixels of each row that may be touched, counted from the
     box's left edge. `edges`: where a picture ends and its border begins, if they are not in the sprites; `solid`: whether the picture is
-    opaque, so that nothing is mixed with what is below it inside those. Porter-Duff source-over (W3C Compositing Level 1, 5.1), to a level.
+    opaque, so that nothing is mixed with what is below it inside those. `fresh`: nothing is on the canvas yet, whatever it holds. Porter-Duff source-over (W3C Compositing Level 1, 5.1), to a level.
     """
     left, top, _, bottom = box
     amount = 0 if len(seen) == 1 else round(seen[1][1] * (1 << UNIT))
@@ -49,7 +50,7 @@ def place(
     cuts = edges or no_edges(bottom - top)
     _place(
         words(canvas), words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],
-        _thresholds(canvas.shape[1] + 4), edges is not None, solid, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
+        _thresholds(canvas.shape[1] + 4), edges is not None, solid, fresh, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
     )  # fmt: skip
 
 
@@ -63,13 +64,13 @@ def _thresholds(columns: int) -> NDArray[np.int32]:
 @compiled
 def _places(m: Any, y: int, first: int, n: int, width: int, height: int, share: int, at: Any, upper: Any, lower: Any) -> None:
     """Byte offsets, and weights that sum to `share`, of n pixels of a row. Beyond a sprite its edge goes on."""
-    x0, y0 = f32(m[0, 0] * first + m[0, 1] * y + m[0, 2]), f32(m[1, 0] * first + m[1, 1] * y + m[1, 2])
-    w0 = f32(m[2, 0] * first + m[2, 1] * y + m[2, 2])
+    # Counted from the box's edge, so that a pixel is the same whatever else is looked at.
+    x0, y0, w0 = f32(m[0, 1] * y + m[0, 2]), f32(m[1, 1] * y + m[1, 2]), f32(m[2, 1] * y + m[2, 2])
     dx, dy, dw = f32(m[0, 0]), f32(m[1, 0]), f32(m[2, 0])
     right, bottom, zero, one, part = f32(width - 1.001), f32(height - 1.001), f32(0.0), f32(1.0), f32(share)
-    whole, wide, nearest = i32(share), i32(width), f32(NEAREST)
+    begin, whole, wide, nearest = i32(first), i32(share), i32(width), f32(NEAREST)
     for i in range(n):
-        k = f32(i32(i))
+        k = f32(i32(begin + i32(i)))
         near = one / max(w0 + dw * k, nearest)
         u, v = min(max((x0 + dx * k) * near, zero), right), min(max((y0 + dy * k) * near, zero), bottom)
         column, row = i32(u), i32(v)
@@ -102,6 +103,7 @@ def _place(
     noise: Any,
     edged: bool,
     solid: bool,
+    fresh: bool,
     left: int,
     top: int,
     told: bool,
@@ -118,6 +120,10 @@ def _place(
     at2, up2, low2 = np.empty(columns + 4, i32), np.empty(columns + 4, i32), np.empty(columns + 4, i32)
     for y in range(canvas.shape[0]):
         start, stop = reach_from[y], reach_to[y]
+        row = canvas[y]
+        if fresh:
+            row[:start] = u32(0)
+            row[max(start, stop) :] = u32(0)
         if start >= stop:
             continue
         first, last = start, stop
@@ -146,37 +152,51 @@ def _place(
             inner, outer = cut_row(pixels, y, start, stop, left, top, told, back, sizes, colour, spans)
             if not solid:
                 inner = outer = stop
-        row = canvas[y]
-        if opacity == 255:
-            _over(row[start:inner], line[start:inner])
-            row[inner:outer] = line[inner:outer]
-            _over(row[outer:stop], line[outer:stop])
-        else:
-            _over_in_part(row[start:stop], line[start:stop], opacity)
+        if opacity < 255:
+            _fade(line[start:stop], opacity)
+            inner = outer = stop
+        if fresh:
+            inner, outer = start, stop
+        over_row(row[start:inner], line[start:inner])
+        row[inner:outer] = line[inner:outer]
+        over_row(row[outer:stop], line[outer:stop])
+
+
+def met_halfway(pixels: NDArray[np.uint8], back: Matrix3, into: NDArray[np.uint8], left: int, top: int) -> None:
+    """(h, w, 4) uint8 premultiplied: the mean of `pixels` and of themselves seen through `back`, from pixels to pixels; beyond their edges
+    they go on. Halves go up or down by the noise of the frame, in which they begin at (left, top)."""
+    matrix = np.ascontiguousarray(HALF_PIXEL_BACK @ back @ HALF_PIXEL)
+    _met_halfway(words(pixels), matrix, _thresholds(pixels.shape[1] + 4), left, top, words(into))
 
 
 @compiled
-def _over(row: Any, line: Any) -> None:
-    for x in range(row.shape[0]):
-        row[x] = _above(line[x], row[x])
+def _met_halfway(pixels: Any, m: Any, noise: Any, left: int, top: int, into: Any) -> None:
+    height, width = pixels.shape
+    room = width + 4
+    line, at, up, low = np.empty(room, u32), np.empty(room, i32), np.empty(room, i32), np.empty(room, i32)
+    n = (width + 3) // 4 * 4
+    for y in range(height):
+        _places(m, y, 0, n, width, height, 1 << UNIT, at, up, low)
+        _fetch(pixels, at, n)
+        across = left & 63
+        thresholds = noise[(y + top) & 63, across:]
+        add = thresholds.ctypes.data
+        for i in range(0, n, 4):
+            o = i64(4 * i)
+            four_of_one(line.ctypes.data + o, add + o, pixels.ctypes.data, 4 * width, at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
+        _mean(pixels[y], line[:width], thresholds[:width], into[y])
 
 
 @compiled
-def _over_in_part(row: Any, line: Any, opacity: int) -> None:
-    for x in range(row.shape[0]):
-        row[x] = _above(_scaled(line[x], u32(opacity)), row[x])
+def _mean(one: Any, other: Any, thresholds: Any, into: Any) -> None:
+    for x in range(into.shape[0]):
+        a, b = one[x], other[x]
+        differing = u32(a ^ b)
+        up = u32(0x01010101) if thresholds[x] & 1 else u32(0)
+        into[x] = u32(u32(u32(a & b) + u32(u32(differing & u32(0xFEFEFEFE)) >> u32(1))) + u32(differing & up))
 
 
 @compiled
-def _above(pixel: Any, below: Any) -> Any:
-    return u32(pixel + _scaled(below, u32(u32(255) - u32(pixel >> u32(24)))))
-
-
-@compiled
-def _scaled(pixel: Any, share: Any) -> Any:
-    """A pixel times `share` of 255: two channels at a time, divided by adding the products' own high bytes. Every step in 32 bits."""
-    half, odd = u32(0x800080), u32(0xFF00FF)
-    rb = u32(u32(u32(pixel & odd) * share) + half)
-    ga = u32(u32(u32(u32(pixel >> u32(8)) & odd) * share) + half)
-    rb = u32(u32(u32(rb + u32(u32(rb >> u32(8)) & odd)) >> u32(8)) & odd)
-    return u32(rb | u32(u32(ga + u32(u32(ga >> u32(8)) & odd)) & u32(0xFF00FF00)))
+def _fade(line: Any, opacity: int) -> None:
+    for x in range(line.shape[0]):
+        line[x] = scaled(line[x], u32(opacity))

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..space import Matrix3, map_points
+from .placing import met_halfway
 from .scratch import scratch
 from .warps import warped
 
@@ -35,9 +36,9 @@ def passes_for(length_px: float) -> int:
     return min(max(ceil(log2(max(length_px / SAMPLE_PX, 1.0))), 1), MOST_PASSES)
 
 
-def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, border: int = cv2.BORDER_CONSTANT) -> NDArray[Any]:
-    """`pixels` of a box of the frame (uint8, or float32 of one channel), averaged over 2^passes even moments on the way from where they
-    are to `pixels_on` of it; changed in place.
+def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box) -> NDArray[Any]:
+    """`pixels` of a box of the frame (h, w, 4) uint8, or (h, w) float32, which go on beyond their edges, averaged over 2^passes even moments on the
+    way from where they are to `pixels_on` of it. They may be overwritten.
 
     The way is that of a one-parameter group: its 2^-n-th root carries a sample to the next, so each pass averages the picture with
     itself moved on by twice the way of the pass before (doubling).
@@ -49,8 +50,12 @@ def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, bo
     inner = (0, 0, pixels.shape[1], pixels.shape[0])
     for _ in range(passes):
         back = np.asarray(np.linalg.inv(here) @ np.linalg.inv(step) @ here)
-        moved = warped(pixels, back, inner, border, spare)
-        cv2.addWeighted(pixels, 0.5, moved, 0.5, 0.0, dst=pixels)
+        if pixels.dtype == np.uint8:
+            met_halfway(pixels, back, spare, left, top)
+            pixels, spare = spare, pixels
+        else:
+            moved = warped(pixels, back, inner, cv2.BORDER_REPLICATE, spare)
+            cv2.addWeighted(pixels, 0.5, moved, 0.5, 0.0, dst=pixels)
         step = step @ step
     return pixels
 

@@ -28,7 +28,8 @@ from ..space import Matrix3, box_corners, map_points
 from .areas import cover_areas, paint_areas
 from .cache import ByteCache
 from .dither import noise_across
-from .kernels import over, shade, words
+from .kernels import over, words
+from .shading import everywhere, shade
 from .softening import SHARP_BELOW_PX
 from .warps import box_around, density, warped
 
@@ -279,12 +280,12 @@ def _spread(
     target: NDArray[np.uint8], coverage: NDArray[np.float32], grid: Box, step: int, colour: Any, opacity: float, left: int, top: int, opaque: bool
 ) -> None:
     """A covered grid in a colour over `target`, whose first pixel is (left, top) of the frame."""
-    none = np.full(target.shape[0], target.shape[1], np.int64)
     if step == 1:
         coverage = np.ascontiguousarray(
             coverage[top - grid[1] : top - grid[1] + target.shape[0], left - grid[0] : left - grid[0] + target.shape[1]]
         )
-    shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, noise_across(target.shape[1]), left, top, none, none, opaque)
+    noise, ranges = noise_across(target.shape[1]), everywhere(*target.shape[:2])
+    shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, noise, left, top, ranges, opaque)
 
 
 def _step_for(sigma_px: float) -> int:

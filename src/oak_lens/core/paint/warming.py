@@ -6,8 +6,9 @@ from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedP
 from ..looks import Correction, Mount
 from .areas import cover_areas, paint_areas
 from .dither import noise_across
-from .kernels import shade, words
+from .kernels import words
 from .painter import Painter
+from .shading import everywhere, shade
 
 GREY = Picture("grey", 8, 8)
 
@@ -41,10 +42,10 @@ def warm_up() -> None:
 
 def _warm_up_shades() -> None:
     """Shadows over all of a frame's width, and over a part of it: the compiler tells them apart."""
-    canvas, coverage, none = np.full((8, 8, 4), 255, np.uint8), np.ones((8, 8), np.float32), np.full(8, 8, np.int64)
+    canvas, coverage, all_of = np.full((8, 8, 4), 255, np.uint8), np.ones((8, 8), np.float32), everywhere(8, 8)
     for target, covered in ((canvas, coverage), (canvas[:, :6], np.ascontiguousarray(coverage[:, :6]))):
         for opaque in (True, False):
-            shade(words(target), covered, 1, 0, 0, np.zeros(3, np.float32), 0.5, noise_across(target.shape[1]), 0, 0, none, none, opaque)
+            shade(words(target), covered, 1, 0, 0, np.zeros(3, np.float32), 0.5, noise_across(target.shape[1]), 0, 0, all_of, opaque)
 
 
 def _warm_up_letters() -> None:

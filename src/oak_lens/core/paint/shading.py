@@ -1,0 +1,172 @@
+"""Shadows laid over a frame: a coverage, seen where it is needed alone, in a colour."""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..space import Matrix3
+from .kernels import compiled
+from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
+
+Ranges = NDArray[np.int64]
+"""(4, h): of each row the pixels of two ranges, one after the other: from, to, from, to."""
+
+
+def everywhere(rows: int, columns: int) -> Ranges:
+    """All pixels."""
+    ranges = np.full((4, rows), columns, np.int64)
+    ranges[0] = 0
+    return ranges
+
+
+def around(reach: Spans, hidden: Spans) -> Ranges:
+    """The pixels within reach on both sides of what something opaque will lie over."""
+    return np.stack([reach[0], np.minimum(hidden[0], reach[1]), np.maximum(hidden[1], reach[0]), reach[1]])
+
+
+def seen(
+    coverage: NDArray[np.float32], coverage_from_pixel: Matrix3, step: int, grid: tuple[int, int, int, int], top: int, left: int, ranges: Ranges,
+    into: NDArray[np.float32],
+) -> None:  # fmt: skip
+    """`coverage` (h, w) 0..1, 0 at its edges, as it is seen on a grid of `step` pixels of the frame, (left, top, right, bottom) in cells: those
+    cells of `into` that pixels in `ranges`, whose rows begin at `top` and columns at `left` of the frame, are shaded from (see `shade`)."""
+    shift = np.array(((float(step), 0.0, float(step * grid[0])), (0.0, float(step), float(step * grid[1])), (0.0, 0.0, 1.0)))
+    matrix = np.ascontiguousarray(HALF_PIXEL_BACK @ coverage_from_pixel @ shift @ HALF_PIXEL)
+    _seen(coverage, matrix, step, grid[1], 0 if step == 1 else left - step * grid[0] - step // 2, top, ranges, into)
+
+
+@compiled
+def _seen(coverage: Any, m: Any, step: int, first_row: int, start: int, top: int, ranges: Any, into: Any) -> None:
+    rows, cells = into.shape
+    height = ranges.shape[1]
+    right, bottom = np.float32(coverage.shape[1] - 1.001), np.float32(coverage.shape[0] - 1.001)
+    none, one, nearest = np.float32(0.0), np.float32(1.0), np.float32(1e-6)
+    for j in range(rows):
+        # The rows of pixels between this row of cells and its neighbours.
+        if step == 1:
+            y0, y1 = j, j + 1
+        else:
+            y0 = max(step * (first_row + j) - step // 2 - top, 0)
+            y1 = min(step * (first_row + j + 1) + step // 2 - top, height)
+        for part in range(2):
+            first, last = cells * step, 0
+            for y in range(y0, y1):
+                if ranges[2 * part, y] < ranges[2 * part + 1, y]:
+                    first, last = min(first, ranges[2 * part, y]), max(last, ranges[2 * part + 1, y])
+            if first >= last:
+                continue
+            low, high = (first + start) // step, min((last + start - 1) // step + 1 + (step > 1), cells)
+            # Counted from the grid's edge, so that a cell is the same whatever else is looked at.
+            x0, y0f, w0 = np.float32(m[0, 1] * j + m[0, 2]), np.float32(m[1, 1] * j + m[1, 2]), np.float32(m[2, 1] * j + m[2, 2])
+            dx, dy, dw = np.float32(m[0, 0]), np.float32(m[1, 0]), np.float32(m[2, 0])
+            line = into[j, low:high]
+            for i in range(line.shape[0]):
+                k = np.float32(low + i)
+                near = one / max(w0 + dw * k, nearest)
+                u, v = min(max((x0 + dx * k) * near, none), right), min(max((y0f + dy * k) * near, none), bottom)
+                column, row = np.uint32(u), np.uint32(v)
+                across, down = u - np.float32(column), v - np.float32(row)
+                upper = coverage[row, column] * (one - across) + coverage[row, column + np.uint32(1)] * across
+                lower = coverage[row + np.uint32(1), column] * (one - across) + coverage[row + np.uint32(1), column + np.uint32(1)] * across
+                line[i] = upper * (one - down) + lower * down
+
+
+@compiled
+def shade(
+    pixels: Any,
+    coverage: Any,
+    step: int,
+    first_column: int,
+    first_row: int,
+    colour: Any,
+    opacity: float,
+    noise: Any,
+    left: int,
+    top: int,
+    ranges: Any,
+    opaque: bool,
+) -> None:
+    """`pixels` (see `words`) darkened or tinted where `coverage` (h, w) float32 0..1 says; `opaque`: whether all of it is, so its alpha stays.
+
+    The coverage has one value for `step` pixels of the frame each way (1, or a power of 2), its first at (`first_column`, `first_row`) of
+    that grid, and is interpolated between them; with a step of 1 it lies on the pixels. `colour`: (3,) float32 0..255. `noise` (64, at least
+    63 more than there are columns) 0..1 dithers. `ranges`: see `around`.
+    Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time.
+    """
+    red, green, blue = colour[0], colour[1], colour[2]
+    none = np.float32(0.0)
+    cells = coverage.shape[1]
+    row, alphas = np.empty(cells, np.float32), np.empty(step * cells, np.float32)
+    # The pixel that the first of the opacities is for; half a cell lies before the first cell's middle.
+    start = 0 if step == 1 else left - step * first_column - step // 2
+    for y in range(pixels.shape[0]):
+        v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
+        j = y if step == 1 else int(v)
+        share = none if step == 1 else v - np.float32(j)
+        above, below = coverage[j], coverage[j if step == 1 else j + 1]
+        for part in range(2):
+            first, last = ranges[2 * part, y], min(ranges[2 * part + 1, y], step * (cells - (step > 1)) - start)
+            if first >= last:
+                continue
+            low, high = (first + start) // step, (last + start - 1) // step + 1
+            _between(row[low : min(high + 1, cells)], above[low:], below[low:], share, np.float32(opacity))
+            # Where it is nothing, nothing is done.
+            if step == 1:
+                while low < high and row[low] <= none:
+                    low += 1
+                while low < high and row[high - 1] <= none:
+                    high -= 1
+                alphas[low:high] = row[low:high]
+            else:
+                while low < high and row[low] <= none and row[low + 1] <= none:
+                    low += 1
+                while low < high and row[high - 1] <= none and row[high] <= none:
+                    high -= 1
+                for k in range(low, high):
+                    here, rise = row[k], row[k + 1] - row[k]
+                    for i in range(step):
+                        alphas[step * k + i] = here + rise * ((np.float32(i) + np.float32(0.5)) / np.float32(step))
+            first, last = max(first, step * low - start), min(last, step * high - start)
+            if first >= last:
+                continue
+            across = (first + left) & 63
+            line, here, dither = pixels[y, first:last], alphas[start + first : start + last], noise[(y + top) & 63, across : across + last - first]
+            if opaque:
+                _shade_opaque(line, here, dither, red, green, blue)
+            else:
+                _shade_clear(line, here, dither, red, green, blue)
+
+
+@compiled
+def _between(row: Any, above: Any, below: Any, share: Any, scale: Any) -> None:
+    for k in range(row.shape[0]):
+        row[k] = (above[k] * (np.float32(1.0) - share) + below[k] * share) * scale
+
+
+@compiled
+def _shade_opaque(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
+    byte, full = np.int32(255), np.int32(-16777216)
+    for x in range(line.shape[0]):
+        pixel, alpha = np.int32(line[x]), alphas[x]
+        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
+        keep = np.float32(1.0) - alpha
+        r = np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither))
+        g = np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither))
+        b = np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither))
+        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | full))
+
+
+@compiled
+def _shade_clear(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
+    byte = np.int32(255)
+    for x in range(line.shape[0]):
+        pixel, alpha = np.int32(line[x]), alphas[x]
+        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
+        keep = np.float32(1.0) - alpha
+        above = np.int32(np.float32(np.int32((pixel >> np.int32(24)) & byte)) * keep + (np.float32(255.0) * alpha + dither))
+        # Dither must not lift a colour above its alpha.
+        r = min(np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither)), above)
+        g = min(np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither)), above)
+        b = min(np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither)), above)
+        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | np.int32(above << np.int32(24))))
