@@ -12,6 +12,7 @@ from PIL import Image
 from sqlalchemy import Engine, text
 from sqlalchemy.exc import OperationalError
 
+from oak_lens.core.delivery import known_keys
 from oak_lens.core.document import Document
 from oak_lens.core.edits import apply_edits, parse_edits
 from oak_lens.core.errors import ExportFailed, NotFound
@@ -81,6 +82,15 @@ class Shop:
 @pytest.fixture
 def shop(engine: Engine, tmp_path: Path) -> Shop:
     return Shop(engine, tmp_path)
+
+
+def test_what_one_worker_has_looked_through_another_need_not(shop: Shop, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Keys go with the exports: a second one is planned by whichever worker is free, at once."""
+    first = shop.start()
+    monkeypatch.setattr(known_keys, "segment_key", lambda *_: pytest.fail("a film that is known was looked through frame by frame"))
+    shop.exports = Exports(shop.store, shop.pictures, Sounds(shop.media))
+    again = shop.start()
+    assert shop.store.segments(again.id) == shop.store.segments(first.id)
 
 
 def test_an_export_is_queued_rendered_joined_and_named(shop: Shop) -> None:

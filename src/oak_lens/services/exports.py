@@ -3,7 +3,7 @@
 import hashlib
 import logging
 import threading
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
@@ -22,6 +22,7 @@ from .pictures import Pictures
 from .ports import BatchPlace, ExportRecord, ExportStore, KeptFile
 from .sounds import Sounds
 
+CHECK_EVERY_PARTS = 20
 CHECK_EVERY_FRAMES = 5
 KEPT_SEGMENT_BYTES = 12 << 30
 """Coded segments kept so that the next export renders only what changed."""
@@ -72,21 +73,22 @@ class Exports:
             settings = ExportSettings.model_validate(self._store.read(export).settings)
             timeline = timeline_of(document)
             with self._planning:
-                keyed = [(s.first, s.last, self._keys.of(document, timeline, s, settings)) for s in segments_of(timeline, settings)]
-            self._store.plan(export, keyed, {key for _, _, key in keyed if self._is_whole(key)})
+                self._keys.learn(self._store.known_keys(export))
+                keyed = [(s.first, s.last, *self._keys.found(document, timeline, s, settings)) for s in segments_of(timeline, settings)]
+            self._store.plan(export, keyed, self._whole({key for _, _, key, _ in keyed}))
 
-    def _is_whole(self, key: str) -> bool:
-        """Whether a segment's file is what was written; if not, it goes."""
-        kept = self._store.kept(key)
-        if kept is None:
-            return False
-        try:
-            if _kept_file(self._blobs.local(keys.segment(key))) == kept:
-                return True
-        except OSError:
-            pass
-        self._store.forget_segment(key)
-        return False
+    def _whole(self, wanted: Collection[str]) -> set[str]:
+        """Those of segments whose files are what was written; others that were kept go."""
+        whole = set()
+        for key, kept in self._store.kept(wanted).items():
+            try:
+                if _kept_file(self._blobs.local(keys.segment(key))) == kept:
+                    whole.add(key)
+                    continue
+            except OSError:
+                pass
+            self._store.forget_segment(key)
+        return whole
 
     @contextmanager
     def _ending(self, export: str) -> Iterator[None]:
@@ -144,7 +146,7 @@ class Exports:
                 self._store.progress(export, index, done)
 
         with self._ending(export):
-            if not self._is_whole(key):
+            if not self._whole([key]):
                 document = self._store.document(export)
                 settings = ExportSettings.model_validate(self._store.read(export).settings)
                 with self._blobs.writing(keys.segment(key)) as target:
@@ -159,11 +161,12 @@ class Exports:
         segments = self._store.segments(export)
 
         def on_part(done: int) -> None:
-            if self._store.is_over(export):
+            if (done - 1) % CHECK_EVERY_PARTS == 0 and self._store.is_over(export):
                 raise Cancelled
 
         with self._ending(export):
-            spoilt = [index for index, (_, _, key) in enumerate(segments) if not self._is_whole(key)]
+            whole = self._whole({key for _, _, key in segments})
+            spoilt = [index for index, (_, _, key) in enumerate(segments) if key not in whole]
             if spoilt:
                 self._store.render_again(export, spoilt)
                 return

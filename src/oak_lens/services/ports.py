@@ -235,8 +235,12 @@ class ExportStore(Protocol):
         """Stores an export of so many frames, and asks a worker to plan it. `of`: the film of a table that it is; asked for twice, it is stored once."""
         ...
 
-    def plan(self, export: str, segments: Sequence[tuple[int, int, str]], ready: Collection[str]) -> None:
-        """`(first frame, last frame, key)` of each segment, and the keys of those that are there already: workers are asked to render
+    def known_keys(self, export: str) -> dict[str, str]:
+        """Keys of segments by their sources, as the project's latest exports have them."""
+        ...
+
+    def plan(self, export: str, segments: Sequence[tuple[int, int, str, str]], ready: Collection[str]) -> None:
+        """`(first frame, last frame, key, source)` of each segment, and the keys of those that are there already: workers are asked to render
         the others. Once, however often it is done."""
         ...
 
@@ -259,8 +263,8 @@ class ExportStore(Protocol):
         """Where segments and films are kept."""
         ...
 
-    def kept(self, key: str) -> KeptFile | None:
-        """How a segment was written; it counts as used now."""
+    def kept(self, keys: Collection[str]) -> dict[str, KeptFile]:
+        """How segments were written, of those that are kept; they count as used now."""
         ...
 
     def forget_segment(self, key: str) -> None:

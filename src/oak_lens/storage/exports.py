@@ -4,7 +4,7 @@ import json
 from collections.abc import Collection, Sequence
 from typing import Any
 
-from sqlalchemy import Engine, delete, text
+from sqlalchemy import Engine, delete, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
@@ -21,6 +21,9 @@ OVER = ("done", "failed", "cancelled")
 RECORD = """id, project, owner, file_name, state, settings, frames,
     (select cast(coalesce(sum(frames), 0) as int) from segment where segment.export = export.id), message, bytes, created, started, finished"""
 """Columns of an `ExportRecord`: without the document, which may be megabytes."""
+
+KNOWN_FROM = 3
+"""So many exports of a project before one tell it keys."""
 
 STRAY_SECONDS = 6 * 3600
 ABANDONED_SECONDS = 10
@@ -65,7 +68,15 @@ class PostgresExports:
             session.commit()
             return self._record(session, export)
 
-    def plan(self, export: str, segments: Sequence[tuple[int, int, str]], ready: Collection[str]) -> None:
+    def known_keys(self, export: str) -> dict[str, str]:
+        with Session(self._engine) as session:
+            project = select(ExportRow.project).where(ExportRow.id == export).scalar_subquery()
+            planned = select(ExportRow.segments).where(ExportRow.project == project, col(ExportRow.segments).is_not(None))
+            rows = session.exec(planned.order_by(col(ExportRow.created).desc()).limit(KNOWN_FROM)).all()
+        # Older ones do not say of what they come.
+        return {source: key for segments in reversed(rows) for _, _, key, source in (s for s in segments or () if len(s) == 4) if source}
+
+    def plan(self, export: str, segments: Sequence[tuple[int, int, str, str]], ready: Collection[str]) -> None:
         with Session(self._engine) as session:
             row = session.exec(select(ExportRow).where(ExportRow.id == export).with_for_update()).first()
             if row is None or row.state in OVER or row.segments is not None:
@@ -73,10 +84,10 @@ class PostgresExports:
             row.segments = [list(s) for s in segments]
             session.add_all(
                 SegmentRow(export=row.id, index=i, done=key in ready, frames=last - first if key in ready else 0)
-                for i, (first, last, key) in enumerate(segments)
+                for i, (first, last, key, _) in enumerate(segments)
             )
-            row.done_segments = sum(key in ready for _, _, key in segments)
-            waiting = [{"export": row.id, "index": i} for i, (_, _, key) in enumerate(segments) if key not in ready]
+            row.done_segments = sum(key in ready for _, _, key, _ in segments)
+            waiting = [{"export": row.id, "index": i} for i, (_, _, key, _) in enumerate(segments) if key not in ready]
             if waiting:
                 defer(session, SEGMENT, RENDER, waiting)
             else:
@@ -103,17 +114,14 @@ class PostgresExports:
 
     def segments(self, export: str) -> list[tuple[int, int, str]]:
         with Session(self._engine) as session:
-            return [(int(a), int(b), str(key)) for a, b, key in self._row(session, export).segments or ()]
+            return [(int(a), int(b), str(key)) for a, b, key, *_ in self._row(session, export).segments or ()]
 
-    def kept(self, key: str) -> KeptFile | None:
+    def kept(self, keys: Collection[str]) -> dict[str, KeptFile]:
+        asked = update(KeptSegment).where(col(KeptSegment.key).in_(keys)).values(used=now())
         with Session(self._engine) as session:
-            row = session.get(KeptSegment, key)
-            if row is None:
-                return None
-            found = KeptFile(row.bytes, row.sha256)
-            row.used = now()
+            rows = session.execute(asked.returning(col(KeptSegment.key), col(KeptSegment.bytes), col(KeptSegment.sha256))).all()
             session.commit()
-            return found
+            return {key: KeptFile(length, sha256) for key, length, sha256 in rows}
 
     def forget_segment(self, key: str) -> None:
         self.blobs.forget(keys.segment(key))
@@ -124,7 +132,7 @@ class PostgresExports:
     def prune_segments(self, most_bytes: int) -> None:
         with Session(self._engine) as session:
             live = session.exec(select(ExportRow.segments).where(col(ExportRow.state).notin_(OVER))).all()
-            needed = {str(key) for segments in live for _, _, key in segments or ()}
+            needed = {str(key) for segments in live for _, _, key, *_ in segments or ()}
             rows = session.execute(select(KeptSegment.key, KeptSegment.bytes).order_by(col(KeptSegment.used))).all()
         size = sum(length for _, length in rows)
         for key, length in rows:
@@ -153,6 +161,8 @@ class PostgresExports:
 
     def progress(self, export: str, index: int, frames: int) -> None:
         with Session(self._engine) as session:
+            # Nobody misses what a crash takes of it, and nobody waits for a disk.
+            session.execute(text("set local synchronous_commit = off"))
             session.execute(
                 text('update segment set frames = :n where export = :e and "index" = :i'), {"n": frames, "e": export, "i": index}
             )
@@ -166,7 +176,7 @@ class PostgresExports:
             row = session.exec(select(ExportRow).where(ExportRow.id == export).with_for_update()).first()
             segment = session.get(SegmentRow, (export, index))
             if row is not None and row.segments is not None and row.state not in OVER and segment is not None and not segment.done:
-                first, last, _ = row.segments[index]
+                first, last, *_ = row.segments[index]
                 segment.done, segment.frames = True, last - first
                 row.done_segments += 1
                 # The row's lock lets exactly one worker see the last one done.

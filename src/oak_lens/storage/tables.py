@@ -160,7 +160,7 @@ class FilmBatchRow(SQLModel, table=True):
 
 
 class ExportRow(SQLModel, table=True):
-    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key]` of each, null until a worker has planned them; `frames`: of all together.
+    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key, source]` of each (older ones without the source), null until a worker has planned them; `frames`: of all together.
     `batch`, `batch_row`: of which films of a table it is one."""
 
     __tablename__ = "export"

@@ -3,11 +3,12 @@
 import hashlib
 import json
 from collections import OrderedDict
+from collections.abc import Mapping
 
 from ..document import Document, resolved_join
 from ..evaluate import SceneSpan, Timeline, scene_mark
 from ..time import frame_start
-from .segments import Segment, segment_key
+from .segments import CODING_VERSION, Segment, segment_key
 from .settings import ExportSettings
 
 MOST = 50_000
@@ -18,21 +19,30 @@ class KnownKeys:
     other. Not to be used by two threads at once."""
 
     def __init__(self) -> None:
-        self._known: OrderedDict[bytes, str] = OrderedDict()
+        self._known: OrderedDict[str, str] = OrderedDict()
+
+    def learn(self, known: Mapping[str, str]) -> None:
+        """Keys by their sources, as `found` gave them before."""
+        self._known.update(known)
+        while len(self._known) > MOST:
+            self._known.popitem(last=False)
 
     def of(self, document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> str:
+        return self.found(document, timeline, segment, settings)[0]
+
+    def found(self, document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> tuple[str, str]:
+        """(key, source): the source is empty where the key must be found anew each time."""
         source = _source(document, timeline, segment, settings)
         if source is None:
-            return segment_key(document, timeline, segment, settings)
+            return segment_key(document, timeline, segment, settings), ""
         key = self._known.get(source)
         if key is None:
-            key = self._known[source] = segment_key(document, timeline, segment, settings)
-            if len(self._known) > MOST:
-                self._known.popitem(last=False)
-        return key
+            key = segment_key(document, timeline, segment, settings)
+            self.learn({source: key})
+        return key, source
 
 
-def _source(document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> bytes | None:
+def _source(document: Document, timeline: Timeline, segment: Segment, settings: ExportSettings) -> str | None:
     """A digest of all that the segment's frames come of; None where they are not all of one hold, join or end."""
     begin, end = (frame_start(index, settings.frame_rate) for index in (segment.first, segment.last - 1))
     first, last = timeline.source_at(begin), timeline.source_at(end)
@@ -43,10 +53,10 @@ def _source(document: Document, timeline: Timeline, segment: Segment, settings: 
     joins = resolved_join(document, document.scenes[first.span.scene]) if first.before else document.ends
     through = first.before is not None or first.leaving or first.progress < 1.0
     said = [
-        settings.model_dump_json(exclude={"start", "end"}), segment.frames, _seen(document, first.span, begin), first.before and _seen(document, first.before, begin), first.leaving,
+        CODING_VERSION, settings.model_dump_json(exclude={"start", "end"}), segment.frames, _seen(document, first.span, begin), first.before and _seen(document, first.before, begin), first.leaving,
         joins.model_dump_json() if through else "", first.span.join.length if through else 0,
     ]  # fmt: skip
-    return hashlib.sha256(json.dumps(said).encode()).digest()
+    return hashlib.sha256(json.dumps(said).encode()).hexdigest()
 
 
 def _seen(document: Document, span: SceneSpan, begin: int) -> list[object]:
