@@ -54,7 +54,7 @@ DRIFT = """async seconds => {
     await new Promise(done => requestAnimationFrame(done));
     const [minutes, rest] = document.querySelector('[role=timer]').textContent.split(':');
     const [whole, frames] = rest.split('.').map(Number);
-    const shown = Number(minutes) * 60 + whole + frames / rate, heard = context.currentTime - from;
+    const shown = Number(minutes) * 60 + whole + frames / rate, heard = context.currentTime - (context.outputLatency || 0) - from;
     // A frame stands for its own time.
     const window = Math.floor((performance.now() - began) / 5000);
     apart[window] = Math.min(apart[window] ?? Infinity, Math.max(0, shown - heard, heard - shown - 1 / rate));

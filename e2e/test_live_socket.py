@@ -60,16 +60,17 @@ def desk(page: Page) -> Desk:
 
 
 def test_a_frame_comes_with_the_geometry_to_draw_over_it(desk: Desk) -> None:
-    [(header, picture)] = desk.talk(frame(scene="s06", at=20 * TICKS), 1)
+    (header, picture), (drawn, nothing) = desk.talk(frame(scene="s06", at=20 * TICKS), 2)
     assert picture[:2] == [0xFF, 0xD8] and header["scene"] == "s06" and header["at"] == 20 * TICKS
-    assert len(header["geometry"]["layers"][0]["corners"]) == 4 and len(header["geometry"]["views"][0]["closing"]) == 4
+    assert (drawn["scene"], drawn["at"], nothing) == ("s06", 20 * TICKS, [])
+    assert len(drawn["geometry"]["layers"][0]["corners"]) == 4 and len(drawn["geometry"]["views"][0]["closing"]) == 4
 
 
 def test_what_is_tried_is_shown_and_never_stored(desk: Desk) -> None:
     before = call(desk.page, "GET", f"/api/projects/{desk.project}")
     tried = [{"edit": "set_layers", "layers": [{"scene": "s06", "layer": "photo"}], "placement": {"x": 0.3}}]
-    plain, moved = desk.talk(frame(scene="s06", at=20 * TICKS), frame(scene="s06", at=20 * TICKS, edits=tried), 2)
-    corners = [answer[0]["geometry"]["layers"][0]["corners"] for answer in (plain, moved)]
+    plain, one, moved, other = desk.talk(frame(scene="s06", at=20 * TICKS), frame(scene="s06", at=20 * TICKS, edits=tried), 4)
+    corners = [answer[0]["geometry"]["layers"][0]["corners"] for answer in (one, other)]
     assert [b[0] - a[0] for a, b in zip(*corners, strict=True)] == pytest.approx([0.3] * 4) and plain[1] != moved[1]
     assert call(desk.page, "GET", f"/api/projects/{desk.project}") == before
 
@@ -80,19 +81,19 @@ def test_a_drag_that_has_been_stored_is_not_done_to_its_own_outcome_again(desk: 
     base = call(desk.page, "GET", f"/api/projects/{desk.project}")["revision"]
     nudge = [{"edit": "nudge_layers", "layers": [{"scene": "s06", "layer": "photo"}], "by": [0.1, 0.0], "at": 20 * TICKS}]
     trial = frame(scene="s06", at=20 * TICKS, edits=nudge, revision=base)
-    early, late, settled = desk.talk(trial, 1, {"base": base, "edits": nudge}, trial, frame(scene="s06", at=20 * TICKS), 2)
-    corners = [answer[0]["geometry"]["layers"][0]["corners"] for answer in (early, late, settled)]
+    told = desk.talk(trial, 2, {"base": base, "edits": nudge}, trial, frame(scene="s06", at=20 * TICKS, revision=base + 1), 4)
+    corners = [header["geometry"]["layers"][0]["corners"] for header, _ in told if "geometry" in header]
     assert corners[0] == corners[1] == corners[2]
 
 
 def test_both_ends_of_a_scene_come_together(desk: Desk) -> None:
-    first, second = desk.talk(frame(scene="s06", show="ends"), 2)
+    first, second, _ = desk.talk(frame(scene="s06", show="ends"), 3)
     assert (first[0]["show"], second[0]["show"]) == ("opening", "closing") and first[1] != second[1]
 
 
 @pytest.mark.parametrize("message", [{"edits": [{"edit": "fly"}]}, {"at": "soon"}, {"width": None}, {"edits": "none"}])
 def test_bad_requests_are_answered_and_the_talk_goes_on(desk: Desk, message: dict[str, Any]) -> None:
-    (header, picture), (_, good) = desk.talk(frame(**message), 1, frame(), 1)
+    (header, picture), (_, good), _ = desk.talk(frame(**message), 1, frame(), 2)
     assert header["fault"].endswith(".") and not picture and good
 
 

@@ -15,7 +15,7 @@ class Leaving:
     def __init__(self, error: Exception):
         self.error, self.sent = error, 0
 
-    def receive(self) -> str:
+    def receive(self, timeout: float | None = None) -> str:
         return "{}"
 
     def send(self, data: Any) -> None:

@@ -25,6 +25,7 @@ from .messages import (
     FaultAnswer,
     FrameAnswer,
     FrameMessage,
+    GeometryAnswer,
     PlayedFrame,
     PlayMessage,
     SocketAnswer,
@@ -33,6 +34,7 @@ from .messages import (
     answer_bytes,
     message_of,
 )
+from .played_size import PlayedSize
 from .state import Services, services, who
 
 AHEAD = 30
@@ -43,6 +45,15 @@ PAINT_THREADS = 3
 
 MOST_DRAWN = 40
 """Curves of lanes, and ghosts of layers, that are sent with a frame; a scene may have more, and is shown all the same."""
+
+BURST_SECONDS = 0.15
+"""What the database was asked this long ago is not asked again, unless the page knows of something newer."""
+
+RESTED_SECONDS = 1.5
+"""When nothing has been asked for so long, scenes are prepared for what will be."""
+
+REST_WIDTH = 480
+"""Pixels across that are asked for while a pointer moves."""
 
 KNOWN_REVISIONS = 2
 """Revisions of the document, besides the newest, on which edits may still be tried."""
@@ -86,16 +97,36 @@ class Live:
         self._send_lock = threading.Lock()
         self._playing: Playing | None = None
         self._known: dict[int, Document] = {}
+        self._read_at, self._revision, self._at = -BURST_SECONDS, -1, 0
 
     def run(self) -> None:
         try:
             while True:
-                self._handle(self._socket.receive())
+                message = self._socket.receive(timeout=RESTED_SECONDS)
+                if message is None and self._playing is None:
+                    message = self._rest()
+                if message is not None:
+                    self._handle(message)
         except ConnectionClosed:
             # The page is gone, perhaps while something was being sent to it.
             pass
         finally:
             self._stop()
+
+    def _rest(self) -> str | bytes | None:
+        """Nothing is asked for: scene by scene is prepared, until there is something to do again. Gives what came."""
+        with suppress(OakError):
+            document = self._document(None, None)
+            for warm in self._services.watching.cold(document, self._at, REST_WIDTH):
+                done = self._pool.submit(warm)
+                # It goes on behind what comes meanwhile.
+                message: str | bytes | None = self._socket.receive(timeout=0)
+                while message is None and not done.done():
+                    message = self._socket.receive(timeout=0.02)
+                if message is not None:
+                    return message
+        waited: str | bytes | None = self._socket.receive()
+        return waited
 
     def _handle(self, text: str | bytes) -> None:
         try:
@@ -124,25 +155,31 @@ class Live:
             self._playing = None
 
     def _document(self, tried: list[dict[str, Any]] | None, revision: int | None) -> Document:
-        head, document = self._services.projects.read(self._account, self._project)
-        self._known = {**dict(list(self._known.items())[-KNOWN_REVISIONS:]), head.revision: document}
+        now = perf_counter()
+        if now - self._read_at > BURST_SECONDS or revision is None or revision > self._revision:
+            head, document = self._services.projects.read(self._account, self._project)
+            self._known = {**dict(list(self._known.items())[-KNOWN_REVISIONS:]), head.revision: document}
+            self._read_at, self._revision = now, head.revision
+        document = self._known[self._revision]
         if not tried:
             return document
         # Tried on the revision they were made on: a drag that has just been stored must not be done to its own outcome once more.
-        document = apply_edits(self._known.get(head.revision if revision is None else revision, document), parse_edits(tried))
+        document = apply_edits(self._known.get(self._revision if revision is None else revision, document), parse_edits(tried))
         self._services.placeholders.bring(document)
         return document
 
     def _answer_frame(self, message: FrameMessage) -> None:
+        self._at = message.at
         document = self._document(message.edits, message.revision)
         if message.writing is not None:
             document = as_written(document, message.writing.scene, message.writing.layer)
         timeline = timeline_of(document)
         scene = message.scene if message.scene in document.scenes else None
-        geometry = geometry_of(document, timeline, scene, message.at, _wanted(message)) if scene else NOTHING_DRAWN
         for show, picturing in _pictured(document, timeline, message.show, scene, message.at):
             data = self._services.watching.jpeg(document, picturing, message.width, message.below)
-            self._send(FrameAnswer(message.sequence, message.at, scene, show, geometry), data)
+            self._send(FrameAnswer(message.sequence, message.at, scene, show), data)
+        geometry = geometry_of(document, timeline, scene, message.at, _wanted(message)) if scene else NOTHING_DRAWN
+        self._send(GeometryAnswer(message.sequence, message.at, scene, geometry))
 
     def _send(self, answer: SocketAnswer, picture: bytes = b"") -> None:
         encoded = answer_bytes(answer, picture)
@@ -193,7 +230,8 @@ class Playing:
         send: Callable[[SocketAnswer, bytes], None],
     ):
         self._services, self._pool, self._project, self._document = all_services, pool, project, document
-        self._sequence, self._width, self._send = message.sequence, message.width, send
+        self._sequence, self._send = message.sequence, send
+        self._size = PlayedSize(message.width, timeline_of(document).rate.frame_ticks / TICKS_PER_SECOND)
         self._timeline = timeline_of(document)
         self._next, self._last = message.frame, min(message.last, self._timeline.frames)
         self._clock, self._wake, self._stopped = message.frame, threading.Condition(), False
@@ -211,7 +249,7 @@ class Playing:
             self._wake.notify()
 
     def _run(self) -> None:
-        waiting: list[tuple[int, Future[tuple[bytes, float]]]] = []
+        waiting: list[tuple[int, int, Future[tuple[bytes, float]]]] = []
         try:
             while not self._stopped and (waiting or self._next < self._last):
                 with self._wake:
@@ -221,13 +259,15 @@ class Playing:
                         late = ceil(self._spent / self._timeline.rate.frame_ticks * TICKS_PER_SECOND)
                         self._next = self._clock + min(late, AHEAD // 2)
                     while len(waiting) < PAINT_THREADS and self._next < min(self._last, self._clock + AHEAD):
-                        waiting.append((self._next, self._pool.submit(self._paint, self._next)))
+                        width = self._size.width
+                        waiting.append((self._next, width, self._pool.submit(self._paint, self._next, width)))
                         self._next += 1
                     if not waiting:
                         self._wake.wait(0.05)
                         continue
-                frame, future = waiting.pop(0)
+                frame, width, future = waiting.pop(0)
                 data, self._spent = future.result()
+                self._size.heed(width, self._spent, frame - self._clock)
                 if not self._stopped:
                     self._send(PlayedFrame(self._sequence, frame), data)
         except OakError as error:
@@ -235,8 +275,8 @@ class Playing:
         except ConnectionClosed:
             pass
 
-    def _paint(self, frame: int) -> tuple[bytes, float]:
+    def _paint(self, frame: int, width: int) -> tuple[bytes, float]:
         """(JPEG, seconds it took)."""
         began = perf_counter()
         picturing = film_at(self._document, self._timeline, frame_start(frame, self._timeline.rate))
-        return self._services.watching.jpeg(self._document, picturing, self._width), perf_counter() - began
+        return self._services.watching.jpeg(self._document, picturing, width), perf_counter() - began

@@ -24,7 +24,7 @@ class Message(BaseModel):
 class FrameMessage(Message):
     """One picture, `width` pixels wide, in answer to which `sequence` comes back.
 
-    `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+    `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers; what is drawn over them comes last. `edits` are only tried, on
     the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
     drawn besides outlines.
     """
@@ -71,17 +71,28 @@ SocketMessage = Annotated[FrameMessage | PlayMessage | ClockMessage | StopMessag
 
 @dataclass(frozen=True, slots=True)
 class FrameAnswer:
-    """A picture, and what is drawn over it."""
+    """A picture."""
 
     sequence: int
     at: int
     scene: str | None
     show: Literal["film", "scene", "opening", "closing"]
+
+
+@dataclass(frozen=True, slots=True)
+class GeometryAnswer:
+    """What is drawn over the picture, or both, that went before it."""
+
+    sequence: int
+    at: int
+    scene: str | None
     geometry: Geometry
 
 
 @dataclass(frozen=True, slots=True)
 class PlayedFrame:
+    """A picture of the film that plays: as wide as was asked for, or less so as to keep up."""
+
     sequence: int
     frame: int
 
@@ -94,7 +105,7 @@ class FaultAnswer:
     fault: str
 
 
-SocketAnswer = FrameAnswer | PlayedFrame | FaultAnswer
+SocketAnswer = FrameAnswer | GeometryAnswer | PlayedFrame | FaultAnswer
 
 _MESSAGES: TypeAdapter[SocketMessage] = TypeAdapter(SocketMessage)
 

@@ -1,13 +1,15 @@
 """Watching: frames for the interface, painted by the same painter as the export."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 from ..core.document import Document
 from ..core.draw import DrawList, Picturing
 from ..core.edits import LayerRef, SnapLine, touched_lines
+from ..core.errors import OakError
 from ..core.evaluate import (
     SETTLED,
     Bar,
@@ -47,17 +49,42 @@ CACHE_BYTES = 160 << 20
 SEEN_BYTES = 64 << 20
 TRIMMED_EVERY = 500
 
+WARM_AT_ONCE, WARM_SCENES = 60, 400
+"""Scenes that are prepared around a moment; and that are remembered as prepared: what was prepared longest ago may be gone from the painter."""
+
 
 class Watching:
     """One painter for all that is watched: pictures go by their content, so every project and revision can share what is prepared."""
 
     def __init__(self, store: MediaStore):
         self._blobs, self._made = store.blobs, 0
+        self._warm: dict[str, None] = {}
         self._painter = Painter(pyramids_of(store, ByteCache(CACHE_BYTES)), CACHE_BYTES)
 
     def jpeg(self, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
         """A frame as JPEG, `width` pixels wide in the film's shape. Raises MissingPicture."""
         return jpeg(self._painter.paint(picturing, *self.size(document, width), below=below))
+
+    def cold(self, document: Document, at: int, width: int) -> Iterator[Callable[[], None]]:
+        """For each scene near a moment of the film, in ticks, that nobody has prepared since it changed: what prepares its pictures for frames
+        so many pixels wide."""
+        timeline = timeline_of(document)
+        near = sorted(timeline.spans, key=lambda span: abs(span.hold_start - at))[:WARM_AT_ONCE]
+        marks = scene_marks(document, timeline, [span.scene for span in near])
+        for span in near:
+            mark = f"{marks[span.scene]} {width}"
+            if mark in self._warm:
+                continue
+            self._warm[mark] = None
+            while len(self._warm) > WARM_SCENES:
+                self._warm.pop(next(iter(self._warm)), None)
+            yield partial(self._prepare, document, timeline, span.scene, width)
+
+    def _prepare(self, document: Document, timeline: Timeline, scene: str, width: int) -> None:
+        # What cannot be painted is told when it is asked for.
+        with suppress(OakError):
+            for picturing in (*scene_ends(document, timeline, scene), scene_moment(document, timeline, scene, "settled", SETTLED)):
+                self._painter.paint(picturing, *self.size(document, width))
 
     def end(self, document: Document, timeline: Timeline, scene: str, which: Literal["opening", "settled", "closing"], width: int) -> bytes:
         """How a scene opens, stands or closes as JPEG: painted once for all that show the same, in whatever project. Raises MissingPicture."""

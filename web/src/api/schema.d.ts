@@ -3621,12 +3621,11 @@ export interface components {
         };
         /**
          * FrameAnswer
-         * @description A picture, and what is drawn over it.
+         * @description A picture.
          */
         FrameAnswer: {
             /** At */
             at: number;
-            geometry: components["schemas"]["Geometry"];
             /** Scene */
             scene: string | null;
             /** Sequence */
@@ -3641,7 +3640,7 @@ export interface components {
          * FrameMessage
          * @description One picture, `width` pixels wide, in answer to which `sequence` comes back.
          *
-         *     `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers. `edits` are only tried, on
+         *     `writing`: a text that is shown as it is written. `show`: the `film` at `at` ticks, the chosen `scene` alone at that moment, or its two `ends` in two answers; what is drawn over them comes last. `edits` are only tried, on
          *     the `revision` they were made on. `lanes`, `curves` of lanes (`container/layer/property`), `ghosts` of layers, the `plan`: what is to be
          *     drawn besides outlines.
          */
@@ -3725,6 +3724,19 @@ export interface components {
             views: components["schemas"]["ViewGeometry"][];
             /** @default null */
             written: components["schemas"]["WrittenText"] | null;
+        };
+        /**
+         * GeometryAnswer
+         * @description What is drawn over the picture, or both, that went before it.
+         */
+        GeometryAnswer: {
+            /** At */
+            at: number;
+            geometry: components["schemas"]["Geometry"];
+            /** Scene */
+            scene: string | null;
+            /** Sequence */
+            sequence: number;
         };
         /**
          * Ghost
@@ -6146,7 +6158,10 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
-        /** PlayedFrame */
+        /**
+         * PlayedFrame
+         * @description A picture of the film that plays: as wide as was asked for, or less so as to keep up.
+         */
         PlayedFrame: {
             /** Frame */
             frame: number;
@@ -7842,7 +7857,7 @@ export interface components {
              */
             axis: "x" | "y";
         };
-        SocketAnswer: components["schemas"]["FrameAnswer"] | components["schemas"]["PlayedFrame"] | components["schemas"]["FaultAnswer"];
+        SocketAnswer: components["schemas"]["FrameAnswer"] | components["schemas"]["GeometryAnswer"] | components["schemas"]["PlayedFrame"] | components["schemas"]["FaultAnswer"];
         SocketMessage: components["schemas"]["FrameMessage"] | components["schemas"]["PlayMessage"] | components["schemas"]["ClockMessage"] | components["schemas"]["StopMessage"];
         /**
          * Song

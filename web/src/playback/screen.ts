@@ -34,11 +34,16 @@ function unchanged(next: Geometry): Geometry {
  * first. */
 export const useFirstPicture = create<{ drawn: boolean; seen: boolean }>()(() => ({ drawn: false, seen: false }))
 
-/** What playing waits for, if it waits long enough to be noticed. */
-export const useWaiting = create<{ waiting: 'sound' | 'pictures' | null }>()(() => ({ waiting: null }))
+/** What playing waits for, if it waits long enough to be noticed; `smaller`: the width of its pictures, while they are smaller than they could be
+ * so that none is missed. */
+export const useWaiting = create<{ waiting: 'sound' | 'pictures' | null; smaller: number | null }>()(() => ({ waiting: null, smaller: null }))
 
 const wait = (waiting: 'sound' | 'pictures' | null) => {
   if (useWaiting.getState().waiting !== waiting) useWaiting.setState({ waiting })
+}
+
+const shrink = (smaller: number | null) => {
+  if (useWaiting.getState().smaller !== smaller) useWaiting.setState({ smaller })
 }
 
 const firstPicture = () => {
@@ -130,6 +135,7 @@ export class Screen {
   pause(): void {
     cancelAnimationFrame(this.raf)
     wait(null)
+    shrink(null)
     this.playSequence = -1
     this.sound.stop()
     this.socket.stop()
@@ -182,7 +188,10 @@ export class Screen {
     this.shownFrames += 1
     this.dueFrames = due - this.first + 1
     const picture = this.frames.get(newest)
-    if (picture) this.draw('film', picture)
+    if (picture) {
+      this.draw('film', picture)
+      shrink(picture.width < FULL_WIDTH ? picture.width : null)
+    }
     for (const [frame, old] of this.frames) {
       if (frame <= newest) {
         old.close()
@@ -194,7 +203,8 @@ export class Screen {
 
   private receive(header: Header, picture: ImageBitmap | null): void {
     if ('fault' in header) useGeometry.setState({ fault: header.fault })
-    if (!picture || 'fault' in header) return
+    if ('geometry' in header && !useSession.getState().playing) useGeometry.setState({ fault: null, geometry: unchanged(header.geometry), scene: header.scene })
+    if (!picture || 'fault' in header || 'geometry' in header) return
     if ('frame' in header) {
       if (header.sequence === this.playSequence) this.frames.set(header.frame, picture)
       else picture.close()
@@ -206,7 +216,6 @@ export class Screen {
         this.rest = window.setTimeout(() => this.refresh(false), REST_MS)
       }
       this.draw(header.show === 'opening' || header.show === 'closing' ? header.show : 'film', picture)
-      useGeometry.setState({ fault: null, geometry: unchanged(header.geometry), scene: header.scene })
     }
     picture.close()
   }

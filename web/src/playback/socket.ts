@@ -109,7 +109,7 @@ export class LiveSocket {
     const length = new DataView(data).getUint32(0)
     const header = JSON.parse(new TextDecoder().decode(new Uint8Array(data, 4, length))) as Header
     const bytes = new Uint8Array(data, 4 + length)
-    if (header.sequence === this.sequence && !('frame' in header)) {
+    if (header.sequence === this.sequence && !('frame' in header || 'geometry' in header)) {
       this.expected -= 1
       // The next request leaves before this picture is decoded.
       if (this.expected <= 0 || 'fault' in header) this.done()

@@ -1,5 +1,6 @@
 import { address } from '@/api/client'
 import { TICKS } from '@/project/times'
+import { FilmClock } from './clock'
 
 const RATE = 48_000
 const FIRST_PIECE = 2 * RATE
@@ -35,15 +36,10 @@ export class FilmSound {
     this.context ??= new AudioContext({ sampleRate: RATE })
     void this.context.resume()
     const context = this.context
-    const began = performance.now()
     this.startedAt = context.currentTime + LEAD_SECONDS
+    const clock = new FilmClock(performance.now(), LEAD_SECONDS)
     for (const piece of this.pieces) this.schedule(piece)
-    // Where no sound comes out (no device, no permission) the context's clock stands still: the film goes on by the page's.
-    return () => {
-      const heard = context.currentTime - this.startedAt
-      const passed = (performance.now() - began) / 1000 - LEAD_SECONDS
-      return context.state === 'running' && Math.abs(heard - passed) < 0.5 ? heard : passed
-    }
+    return () => clock.at(performance.now(), context.state === 'running' ? context.currentTime - this.startedAt - (context.outputLatency || 0) : null)
   }
 
   stop(): void {

@@ -51,11 +51,16 @@ export function Transport() {
 const WAITED_FOR = { sound: 'sound is being mixed…', pictures: 'pictures are being painted…' }
 
 function Waiting() {
-  const waiting = useWaiting((s) => s.waiting)
+  const { waiting, smaller } = useWaiting()
+  const told = waiting ? WAITED_FOR[waiting] : smaller && `${smaller} px for now`
   return (
-    waiting && (
-      <span role="status" className="whitespace-nowrap text-[12px] text-glow">
-        {WAITED_FOR[waiting]}
+    told && (
+      <span
+        role="status"
+        title={waiting ? undefined : 'The machine is busy: the film plays with smaller pictures for a moment, so that no frame is missed. Exports are not touched.'}
+        className="whitespace-nowrap text-[12px] text-glow"
+      >
+        {told}
       </span>
     )
   )
