@@ -1,5 +1,7 @@
 """How large a playing film is painted: no frame late on a machine that can show it smaller, and as large as asked again when it has calmed."""
 
+import itertools
+
 from oak_lens.api.played_size import PlayedSize
 
 FRAME = 1 / 30
@@ -29,5 +31,5 @@ def test_a_heavy_minute_is_smaller_and_then_large_again() -> None:
     widths = [width for width, _ in seen]
     assert set(widths) == {960, 640, 480} and widths[30] == widths[-1] == 960
     # It changes now and then, not to and fro.
-    assert sum(a != b for a, b in zip(widths, widths[1:], strict=False)) <= 8
+    assert sum(a != b for a, b in itertools.pairwise(widths)) <= 8
     assert min(ahead for _, ahead in seen[5:]) > -3

@@ -454,7 +454,7 @@ class Painter:
         middle = tuple(float(v) for v in whole.mean(axis=0))
         part = canvas[frame[1] : frame[3], frame[0] : frame[2]]
         if effects is None and item.lit is None and item.blend == "normal" and item.clip is None and seen is outline:
-            self._lay(part, item, to_pixels, box, item.opacity, (middle[0], middle[1]))
+            self._lay(canvas, item, to_pixels, box, item.opacity, (middle[0], middle[1]), corner=(left, top))
             return
         drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
         self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]), fresh=True)
@@ -491,8 +491,9 @@ class Painter:
         opacity: float = 1.0,
         middle: tuple[float, float] = (0.0, 0.0),
         fresh: bool = False,
+        corner: tuple[int, int] = (0, 0),
     ) -> None:
-        """The content over `canvas`, which is a box of the frame. `middle`: see `_seen`; `fresh`: see `place`."""
+        """A box of the frame, with the content over it. `middle`: see `_seen`; `fresh`, `corner`: see `place`."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         content = self._shown(item.content, pixel_from_plane, box)
         edges, solid = None, False
@@ -504,7 +505,7 @@ class Painter:
             outline = before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
             reach = touched_spans(map_points(pixel_from_plane, outline), box, MARGIN_PX)
         back = np.asarray(np.linalg.inv(pixel_from_plane))
-        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh)
+        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh, corner)
 
     def _shown(self, content: Content, pixel_from_plane: Matrix3, box: Box) -> Content:
         """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""

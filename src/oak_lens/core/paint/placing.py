@@ -35,23 +35,32 @@ def place(
     opacity: float = 1.0,
     solid: bool = False,
     fresh: bool = False,
+    corner: tuple[int, int] = (0, 0),
 ) -> None:
-    """One or two sprites, mixed by weights that sum to 1, over `canvas` (box h, box w, 4) uint8 premultiplied, which is `box` of the frame.
+    """One or two sprites, mixed by weights that sum to 1, over `canvas` (h, w, 4) uint8 premultiplied, in which `box` of the frame begins
+    at `corner` (x, y).
 
     `plane_from_pixel`: from the frame's pixels to the plane of both. `reach`: the pixels of each row that may be touched, counted from the
     box's left edge. `edges`: where a picture ends and its border begins, if they are not in the sprites; `solid`: whether the picture is
     opaque, so that nothing is mixed with what is below it inside those. `fresh`: nothing is on the canvas yet, whatever it holds. Porter-Duff source-over (W3C Compositing Level 1, 5.1), to a level.
     """
-    left, top, _, bottom = box
+    left, top, right, bottom = box
     amount = 0 if len(seen) == 1 else round(seen[1][1] * (1 << UNIT))
     shift = np.array(((1.0, 0.0, left), (0.0, 1.0, top), (0.0, 0.0, 1.0)))
-    sprites = [np.ascontiguousarray(s.pixels) for s, _ in seen]
+    sprites = [_read_only(s.pixels) for s, _ in seen]
     matrices = [np.ascontiguousarray(HALF_PIXEL_BACK @ s.sprite_from_plane @ plane_from_pixel @ shift @ HALF_PIXEL) for s, _ in seen]
     cuts = edges or no_edges(bottom - top)
     _place(
-        words(canvas), words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],
-        _thresholds(canvas.shape[1] + 4), edges is not None, solid, fresh, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
+        words(canvas), corner[0], corner[1], right - left, words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],
+        _thresholds(right - left + 4), edges is not None, solid, fresh, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
     )  # fmt: skip
+
+
+def _read_only(pixels: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """The same for all: what may be written would be compiled for apart."""
+    seen = np.ascontiguousarray(pixels).view()
+    seen.flags.writeable = False
+    return seen
 
 
 @lru_cache(8)
@@ -92,6 +101,9 @@ def _fetch(sprite: Any, at: Any, n: int) -> None:
 @compiled
 def _place(
     canvas: Any,
+    corner_x: int,
+    corner_y: int,
+    columns: int,
     a: Any,
     ma: Any,
     b: Any,
@@ -112,18 +124,17 @@ def _place(
     colour: Any,
     spans: Any,
 ) -> None:
-    columns = canvas.shape[1]
     line = np.zeros(columns + 4, u32)
     pixels = line.view(np.uint8).reshape((columns + 4, 4))
     # Arrays of their own: rows of one array could overlap, for all the compiler knows, and nothing would be vectorised.
     at, up, low = np.empty(columns + 4, i32), np.empty(columns + 4, i32), np.empty(columns + 4, i32)
     at2, up2, low2 = np.empty(columns + 4, i32), np.empty(columns + 4, i32), np.empty(columns + 4, i32)
-    for y in range(canvas.shape[0]):
+    for y in range(reach_from.shape[0]):
         start, stop = reach_from[y], reach_to[y]
-        row = canvas[y]
+        row = canvas[corner_y + y, corner_x : corner_x + columns]
         if fresh:
-            row[:start] = u32(0)
-            row[max(start, stop) :] = u32(0)
+            _clear(row[:start])
+            _clear(row[max(start, stop) :])
         if start >= stop:
             continue
         first, last = start, stop
@@ -158,7 +169,7 @@ def _place(
         if fresh:
             inner, outer = start, stop
         over_row(row[start:inner], line[start:inner])
-        row[inner:outer] = line[inner:outer]
+        _copy(row[inner:outer], line[inner:outer])
         over_row(row[outer:stop], line[outer:stop])
 
 
@@ -166,7 +177,7 @@ def met_halfway(pixels: NDArray[np.uint8], back: Matrix3, into: NDArray[np.uint8
     """(h, w, 4) uint8 premultiplied: the mean of `pixels` and of themselves seen through `back`, from pixels to pixels; beyond their edges
     they go on. Halves go up or down by the noise of the frame, in which they begin at (left, top)."""
     matrix = np.ascontiguousarray(HALF_PIXEL_BACK @ back @ HALF_PIXEL)
-    _met_halfway(words(pixels), matrix, _thresholds(pixels.shape[1] + 4), left, top, words(into))
+    _met_halfway(words(_read_only(pixels)), matrix, _thresholds(pixels.shape[1] + 4), left, top, words(into))
 
 
 @compiled
@@ -194,6 +205,18 @@ def _mean(one: Any, other: Any, thresholds: Any, into: Any) -> None:
         differing = u32(a ^ b)
         up = u32(0x01010101) if thresholds[x] & 1 else u32(0)
         into[x] = u32(u32(u32(a & b) + u32(u32(differing & u32(0xFEFEFEFE)) >> u32(1))) + u32(differing & up))
+
+
+@compiled
+def _clear(row: Any) -> None:
+    for x in range(row.shape[0]):
+        row[x] = u32(0)
+
+
+@compiled
+def _copy(row: Any, line: Any) -> None:
+    for x in range(row.shape[0]):
+        row[x] = line[x]
 
 
 @compiled

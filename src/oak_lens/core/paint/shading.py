@@ -117,7 +117,8 @@ def shade(
                     low += 1
                 while low < high and row[high - 1] <= none:
                     high -= 1
-                alphas[low:high] = row[low:high]
+                for k in range(low, high):
+                    alphas[k] = row[k]
             else:
                 while low < high and row[low] <= none and row[low + 1] <= none:
                     low += 1

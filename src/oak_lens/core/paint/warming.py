@@ -5,10 +5,11 @@ import numpy as np
 from ..draw import ColourItem, DrawList, GroupItem, LayerItem, Mixture, MountedPhoto, Picture, ShadowItem
 from ..looks import Correction, Mount
 from .areas import cover_areas, paint_areas
-from .dither import noise_across
-from .kernels import words
+from .dither import blue_noise, noise_across
+from .kernels import copy_around, quantise, words
 from .painter import Painter
 from .shading import everywhere, shade
+from .yuv import yuv420
 
 GREY = Picture("grey", 8, 8)
 
@@ -36,8 +37,17 @@ def warm_up() -> None:
     ]
     drawn = DrawList(1.0, (ColourItem("#000000"), *items[0], GroupItem(items[1], 0.5)))
     Painter(_Grey()).paint(Mixture(drawn, drawn, 0.5), 64, 64)
+    _warm_up_grounds()
     _warm_up_shades()
     _warm_up_letters()
+
+
+def _warm_up_grounds() -> None:
+    """Backdrops, and frames on their way to a coder."""
+    pixels, end = np.full((16, 32, 4), 255, np.uint8), np.full(16, 32, np.int64)
+    quantise(pixels, np.zeros((16, 32, 3), np.float32), blue_noise())
+    copy_around(words(pixels), words(pixels), end, end)
+    yuv420(pixels, None)
 
 
 def _warm_up_shades() -> None:
