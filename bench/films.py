@@ -382,7 +382,7 @@ def worker_memory(scratch: Path, count: int = 60) -> Row:
     write(parse_json((scratch / "big.json").read_text()), folder, scratch / "big.json")
     script = (
         "import resource, sys; from oak_lens.cli.__main__ import main; code = main(sys.argv[1:]); "
-        "print(max(resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss, 0)); sys.exit(code)"
+        "print(max(resource.getrusage(w).ru_maxrss for w in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))); sys.exit(code)"
     )
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
     result = subprocess.run([sys.executable, "-c", script, "render", str(scratch / "big.json"), "--out", str(scratch / "big.mp4"), "--processes", "1"],

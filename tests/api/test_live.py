@@ -7,6 +7,7 @@ from simple_websocket import ConnectionClosed, Server
 from wsproto.utilities import LocalProtocolError
 
 from oak_lens.api.live import Live, refuse
+from oak_lens.api.quiet import Quiet
 
 
 class Leaving:
@@ -29,6 +30,6 @@ class Leaving:
 @pytest.mark.parametrize("error", [ConnectionClosed(), OSError(9, "Bad file descriptor"), LocalProtocolError("closed")])
 def test_a_page_that_leaves_is_no_failure_of_the_server(error: Exception) -> None:
     socket = Leaving(error)
-    Live(cast(Server, socket), cast(Any, None), cast(Any, None), "local", "p").run()
+    Live(cast(Server, socket), cast(Any, None), cast(Any, None), Quiet(), "local", "p").run()
     assert socket.sent == 1
     refuse(cast(Server, socket))

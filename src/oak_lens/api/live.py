@@ -35,6 +35,7 @@ from .messages import (
     message_of,
 )
 from .played_size import PlayedSize
+from .quiet import Quiet, quiet_of
 from .state import Services, services, who
 
 AHEAD = 30
@@ -65,7 +66,7 @@ def add_live_socket(app: Flask) -> None:
     """`/api/projects/<project>/live`."""
     sock = Sock(app)
     app.config["SOCK_SERVER_OPTIONS"] = {"ping_interval": 20, "max_message_size": 1 << 20}
-    pool = ThreadPoolExecutor(PAINT_THREADS, "paint")
+    pool, quiet = ThreadPoolExecutor(PAINT_THREADS, "paint"), quiet_of(app)
 
     @sock.route("/api/projects/<project>/live")
     def live(socket: Server, project: str) -> None:
@@ -79,7 +80,7 @@ def add_live_socket(app: Flask) -> None:
         if request.headers.get("Origin", "").partition("://")[2] != request.host:
             refuse(socket)
             return
-        Live(socket, services(), pool, account, project).run()
+        Live(socket, services(), pool, quiet, account, project).run()
 
 
 def refuse(socket: Server) -> None:
@@ -91,8 +92,8 @@ def refuse(socket: Server) -> None:
 class Live:
     """One socket's conversation. A single thread reads; playing has a thread of its own; sending is locked."""
 
-    def __init__(self, socket: Server, all_services: Services, pool: ThreadPoolExecutor, account: str, project: str):
-        self._socket, self._services, self._pool = socket, all_services, pool
+    def __init__(self, socket: Server, all_services: Services, pool: ThreadPoolExecutor, quiet: Quiet, account: str, project: str):
+        self._socket, self._services, self._pool, self._quiet = socket, all_services, pool, quiet
         self._account, self._project = account, project
         self._send_lock = threading.Lock()
         self._playing: Playing | None = None
@@ -102,7 +103,7 @@ class Live:
     def run(self) -> None:
         try:
             while True:
-                message = self._socket.receive(timeout=RESTED_SECONDS)
+                message = self._heard(RESTED_SECONDS)
                 if message is None and self._playing is None:
                     message = self._rest()
                 if message is not None:
@@ -117,18 +118,24 @@ class Live:
         """Nothing is asked for: scene by scene is prepared, until there is something to do again. Gives what came."""
         with suppress(OakError):
             document = self._document(None, None)
-            for warm in self._services.watching.cold(document, self._at, REST_WIDTH):
-                done = self._pool.submit(warm)
-                # It goes on behind what comes meanwhile.
-                message: str | bytes | None = self._socket.receive(timeout=0)
-                while message is None and not done.done():
-                    message = self._socket.receive(timeout=0.02)
-                if message is not None:
+            for prepare in self._services.watching.cold(document, self._at, REST_WIDTH):
+                # Other pages and other requests go first, and two thirds of the time are left to what the page does by itself.
+                while self._quiet.seconds < RESTED_SECONDS:
+                    if (message := self._heard(RESTED_SECONDS)) is not None:
+                        return message
+                began = perf_counter()
+                self._pool.submit(prepare).result()
+                if (message := self._heard(2.0 * (perf_counter() - began))) is not None:
                     return message
-        waited: str | bytes | None = self._socket.receive()
-        return waited
+        return self._heard(None)
+
+    def _heard(self, seconds: float | None) -> str | bytes | None:
+        """The next message; None if there is none within so many seconds."""
+        message: str | bytes | None = self._socket.receive(timeout=seconds)
+        return message
 
     def _handle(self, text: str | bytes) -> None:
+        self._quiet.heard()
         try:
             message = message_of(text)
         except UnreadableMessage as error:

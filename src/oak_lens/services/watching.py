@@ -49,7 +49,7 @@ CACHE_BYTES = 160 << 20
 SEEN_BYTES = 64 << 20
 TRIMMED_EVERY = 500
 
-WARM_AT_ONCE, WARM_SCENES = 60, 400
+WARM_AT_ONCE, WARM_SCENES = 30, 400
 """Scenes that are prepared around a moment; and that are remembered as prepared: what was prepared longest ago may be gone from the painter."""
 
 
@@ -67,7 +67,7 @@ class Watching:
 
     def cold(self, document: Document, at: int, width: int) -> Iterator[Callable[[], None]]:
         """For each scene near a moment of the film, in ticks, that nobody has prepared since it changed: what prepares its pictures for frames
-        so many pixels wide."""
+        so many pixels wide, in steps."""
         timeline = timeline_of(document)
         near = sorted(timeline.spans, key=lambda span: abs(span.hold_start - at))[:WARM_AT_ONCE]
         marks = scene_marks(document, timeline, [span.scene for span in near])
@@ -78,13 +78,13 @@ class Watching:
             self._warm[mark] = None
             while len(self._warm) > WARM_SCENES:
                 self._warm.pop(next(iter(self._warm)), None)
-            yield partial(self._prepare, document, timeline, span.scene, width)
+            for picturing in scene_ends(document, timeline, span.scene):
+                yield partial(self._prepare, document, picturing, width)
 
-    def _prepare(self, document: Document, timeline: Timeline, scene: str, width: int) -> None:
+    def _prepare(self, document: Document, picturing: Picturing, width: int) -> None:
         # What cannot be painted is told when it is asked for.
         with suppress(OakError):
-            for picturing in (*scene_ends(document, timeline, scene), scene_moment(document, timeline, scene, "settled", SETTLED)):
-                self._painter.paint(picturing, *self.size(document, width))
+            self._painter.paint(picturing, *self.size(document, width))
 
     def end(self, document: Document, timeline: Timeline, scene: str, which: Literal["opening", "settled", "closing"], width: int) -> bytes:
         """How a scene opens, stands or closes as JPEG: painted once for all that show the same, in whatever project. Raises MissingPicture."""
