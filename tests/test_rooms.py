@@ -46,7 +46,7 @@ OUTER = {
     "cli": {"core", "media"},
     "stack": {"core", "services", "storage"},
 }
-PURE = {"numpy", "cv2", "PIL", "numba", "pydantic", "pydantic_core", "uharfbuzz", "pathops", "regex", "fontTools", "icu4py"}
+PURE = {"numpy", "cv2", "PIL", "numba", "llvmlite", "pydantic", "pydantic_core", "uharfbuzz", "pathops", "regex", "fontTools", "icu4py"}
 IMPURE_STANDARD = {"os", "sys", "pathlib", "time", "datetime", "random", "socket", "subprocess", "io", "tempfile", "secrets", "uuid"}
 
 
