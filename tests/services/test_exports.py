@@ -93,6 +93,19 @@ def test_what_one_worker_has_looked_through_another_need_not(shop: Shop, monkeyp
     assert shop.store.segments(again.id) == shop.store.segments(first.id)
 
 
+def test_an_export_that_an_older_version_planned_is_rendered_and_joined(shop: Shop) -> None:
+    """Its segments do not say of what they come."""
+    job = shop.start()
+    with shop.engine.begin() as connection:
+        cut = "(select jsonb_agg(part - 3 order by place) from jsonb_array_elements(segments) with ordinality as of(part, place))"
+        connection.execute(text(f"update export set segments = {cut} where id = :e"), {"e": job.id})
+    assert shop.store.known_keys(job.id) == {} and len(shop.store.segments(job.id)) == 5
+    shop.render(job.id)
+    shop.exports.join(job.id)
+    assert shop.exports.read("local", job.id).state == "done"
+    assert shop.store.segments(shop.start().id) == shop.store.segments(job.id)
+
+
 def test_an_export_is_queued_rendered_joined_and_named(shop: Shop) -> None:
     job = shop.start()
     assert job.state == "waiting" and job.file_name == "Cards three.mp4" and job.frames == 3 * 25 + 2 * 5

@@ -95,3 +95,26 @@ def test_a_clip_is_let_go_of_only_when_nobody_reads_from_it(tmp_path: Path) -> N
         over.set()
         closer.join()
     assert not faults, faults[:3]
+
+
+def test_scenes_are_prepared_once_and_those_that_were_left_are_prepared_the_next_time(engine: Engine, tmp_path: Path) -> None:
+    media = PostgresMedia(engine, FolderBlobs(tmp_path))
+    document = _document(tmp_path, media, {"a": (20, 160, 20), "b": (20, 20, 160), "c": (160, 20, 20)})
+    watching = Watching(media)
+    # Called away after the first of a scene's two pictures: the scene is not done.
+    called_away = watching.cold(document, 0, 64)
+    next(called_away)()
+    called_away.close()
+    steps = [prepare() for prepare in watching.cold(document, 0, 64)]
+    assert len(steps) == 2 * len(document.scenes)
+    assert not list(watching.cold(document, timeline_of(document).length, 64))
+    # Of a film in which one scene is changed only that one is; at another size all are.
+    changed = apply_edits(document, parse_edits([{"edit": "set_scenes", "ids": ["s-b"], "backdrop": {"kind": "colour"}}]))
+    assert len(list(watching.cold(changed, 0, 64))) == 2 and len(list(watching.cold(document, 0, 96))) == 6
+    # A picture whose file is gone is told to whoever asks for it, not here.
+    gone = apply_edits(document, parse_edits([{"edit": "set_scenes", "ids": ["s-a"], "backdrop": {"kind": "none"}}]))
+    for path in (tmp_path / "media").rglob("*"):
+        if path.is_file():
+            path.unlink()
+    for prepare in Watching(media).cold(gone, 0, 64):
+        prepare()

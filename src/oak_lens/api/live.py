@@ -20,6 +20,7 @@ from ..core.errors import OakError
 from ..core.evaluate import Timeline, as_written, film_at, scene_at, timeline_of
 from ..core.time import TICKS_PER_SECOND, frame_start
 from ..services.watching import NOTHING_DRAWN, Wanted, geometry_of, scene_ends
+from ..storage.database import AWAY
 from .messages import (
     ClockMessage,
     FaultAnswer,
@@ -116,7 +117,8 @@ class Live:
 
     def _rest(self) -> str | bytes | None:
         """Nothing is asked for: scene by scene is prepared, until there is something to do again. Gives what came."""
-        with suppress(OakError):
+        # Where the database is away nothing is prepared: whoever asks for something is told.
+        with suppress(OakError, *AWAY):
             document = self._document(None, None)
             for prepare in self._services.watching.cold(document, self._at, REST_WIDTH):
                 # Other pages and other requests go first, and two thirds of the time are left to what the page does by itself.

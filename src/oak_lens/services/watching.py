@@ -1,5 +1,6 @@
 """Watching: frames for the interface, painted by the same painter as the export."""
 
+import threading
 from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
@@ -59,6 +60,7 @@ class Watching:
     def __init__(self, store: MediaStore):
         self._blobs, self._made = store.blobs, 0
         self._warm: dict[str, None] = {}
+        self._warming = threading.Lock()
         self._painter = Painter(pyramids_of(store, ByteCache(CACHE_BYTES)), CACHE_BYTES)
 
     def jpeg(self, document: Document, picturing: Picturing, width: int, below: Below = "black") -> bytes:
@@ -75,11 +77,13 @@ class Watching:
             mark = f"{marks[span.scene]} {width}"
             if mark in self._warm:
                 continue
-            self._warm[mark] = None
-            while len(self._warm) > WARM_SCENES:
-                self._warm.pop(next(iter(self._warm)), None)
             for picturing in scene_ends(document, timeline, span.scene):
                 yield partial(self._prepare, document, picturing, width)
+            # Only now: whoever was called away in between did not prepare it.
+            with self._warming:
+                self._warm[mark] = None
+                while len(self._warm) > WARM_SCENES:
+                    del self._warm[next(iter(self._warm))]
 
     def _prepare(self, document: Document, picturing: Picturing, width: int) -> None:
         # What cannot be painted is told when it is asked for.
