@@ -37,7 +37,8 @@ def test_a_title_is_typed_on_the_picture_styled_animated_turned_and_exported(pag
     page.keyboard.press("Home")
     page.keyboard.press("ArrowUp")
     page.keyboard.press("Shift+End")
-    page.keyboard.type("First light over")
+    # Put in at once, it is one step, however slow the machine is: what is typed is kept at each pause.
+    page.keyboard.insert_text("First light over")
     kept(page, "First light over\nthe dome")
     page.keyboard.press("Control+z")
     kept(page, "Night over\nthe dome")
