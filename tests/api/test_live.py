@@ -1,5 +1,6 @@
 """Pages that leave while something is on its way to them."""
 
+from threading import Thread
 from typing import Any, cast
 
 import pytest
@@ -19,6 +20,9 @@ class Leaving:
     def receive(self, timeout: float | None = None) -> str:
         return "{}"
 
+    def _handle_events(self) -> bool:
+        return False
+
     def send(self, data: Any) -> None:
         self.sent += 1
         raise self.error
@@ -33,3 +37,33 @@ def test_a_page_that_leaves_is_no_failure_of_the_server(error: Exception) -> Non
     Live(cast(Server, socket), cast(Any, None), cast(Any, None), Quiet(), "local", "p").run()
     assert socket.sent == 1
     refuse(cast(Server, socket))
+
+
+class Parting(Leaving):
+    """A socket whose page says goodbye while something is being sent to it."""
+
+    def __init__(self) -> None:
+        super().__init__(ConnectionClosed())
+        self.order: list[str] = []
+        self.goodbye = Thread(target=lambda: self._handle_events())
+
+    def receive(self, timeout: float | None = None) -> str:
+        if self.goodbye.is_alive() or self.order:
+            raise ConnectionClosed
+        return "{}"
+
+    def send(self, data: Any) -> None:
+        self.goodbye.start()
+        self.goodbye.join(0.2)
+        self.order.append("sent")
+
+    def _handle_events(self) -> bool:
+        self.order.append("answered")
+        return False
+
+
+def test_what_is_being_sent_goes_before_the_answer_to_a_goodbye() -> None:
+    socket = Parting()
+    Live(cast(Server, socket), cast(Any, None), cast(Any, None), Quiet(), "local", "p").run()
+    socket.goodbye.join()
+    assert socket.order == ["sent", "answered"]

@@ -54,6 +54,9 @@ BURST_SECONDS = 0.15
 RESTED_SECONDS = 1.5
 """When nothing has been asked for so long, scenes are prepared for what will be."""
 
+ANSWER_SECONDS = 1.0
+"""What a page says is answered after this at the latest, though something is being sent."""
+
 REST_WIDTH = 480
 """Pixels across that are asked for while a pointer moves."""
 
@@ -62,6 +65,7 @@ KNOWN_REVISIONS = 2
 
 GONE = (OSError, LocalProtocolError)
 """What sending says, besides `ConnectionClosed`, when the page is gone or going: its thread may have shut the socket at that moment."""
+
 
 def add_live_socket(app: Flask) -> None:
     """`/api/projects/<project>/live`."""
@@ -90,13 +94,32 @@ def refuse(socket: Server) -> None:
         socket.close(POLICY_VIOLATION)
 
 
+def sent_in_order(socket: Server) -> threading.Lock:
+    """The lock to send under. The socket's own thread, which answers a page that says goodbye, takes it too: a frame that is being sent at that
+    moment goes before the answer, not after it, which browsers call a fault."""
+    sending, answer = threading.Lock(), socket._handle_events
+
+    def in_order() -> bool:
+        # Not for ever: where a page does not take what is sent to it, what it says is heard all the same.
+        mine = sending.acquire(timeout=ANSWER_SECONDS)
+        try:
+            going_on: bool = answer()
+            return going_on
+        finally:
+            if mine:
+                sending.release()
+
+    socket._handle_events = in_order
+    return sending
+
+
 class Live:
     """One socket's conversation. A single thread reads; playing has a thread of its own; sending is locked."""
 
     def __init__(self, socket: Server, all_services: Services, pool: ThreadPoolExecutor, quiet: Quiet, account: str, project: str):
         self._socket, self._services, self._pool, self._quiet = socket, all_services, pool, quiet
         self._account, self._project = account, project
-        self._send_lock = threading.Lock()
+        self._sending = sent_in_order(socket)
         self._playing: Playing | None = None
         self._known: dict[int, Document] = {}
         self._read_at, self._revision, self._at = -BURST_SECONDS, -1, 0
@@ -193,7 +216,7 @@ class Live:
     def _send(self, answer: SocketAnswer, picture: bytes = b"") -> None:
         encoded = answer_bytes(answer, picture)
         try:
-            with self._send_lock:
+            with self._sending:
                 self._socket.send(encoded)
         except GONE as error:
             raise ConnectionClosed from error

@@ -1,5 +1,7 @@
 import { lazy, type ReactNode, Suspense, useEffect } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
+import type { Filling } from '@/api/client'
+import { Button } from '@/ui/button'
 import { fillingAddress, leadBy } from '@/project/places'
 import { NotOpen } from '@/project/not-open'
 import { useOpened } from '@/project/opened'
@@ -33,6 +35,17 @@ function Opened({ id }: { id: string }) {
   return <Whole id={id} step={stepOf(search.get('step'))} connected={connected} />
 }
 
+/** What is not known yet, or could not be told. */
+function NotTold({ fault, onAgain }: { fault: string | null; onAgain: () => void }) {
+  if (fault === null) return <Waiting />
+  return (
+    <div role="alert" className="grid h-full place-content-center justify-items-center gap-3 p-6 text-center">
+      <p>{fault}</p>
+      <Button onClick={onAgain}>Ask again</Button>
+    </div>
+  )
+}
+
 const Waiting = () => (
   <div role="status" className="grid h-full place-items-center text-soft">
     Opening…
@@ -41,7 +54,7 @@ const Waiting = () => (
 
 function Whole({ id, step, connected }: { id: string | null; step: Step; connected: boolean }) {
   const navigate = useNavigate()
-  const filling = useFilling(id)
+  const { filling, fault, again } = useFilling(id)
   const go = (to: Step, project = id) => void navigate(fillingAddress(project, to))
   // What comes next is loaded while one looks at this.
   useEffect(() => {
@@ -50,11 +63,12 @@ function Whole({ id, step, connected }: { id: string | null; step: Step; connect
     if (step === 'adjust') void LATER.export().catch(() => undefined)
   }, [step])
   const made = Boolean(filling?.templates.length)
+  const once = (shown: (filling: Filling) => ReactNode) => (filling ? shown(filling) : <NotTold fault={fault} onAgain={again} />)
   const shown: Record<Step, () => ReactNode> = {
     choose: () => <Choose project={id} filling={filling} onBegun={(project) => go('choose', project)} onMade={(project) => go('add', project)} />,
-    add: () => filling && <Add filling={filling} />,
-    adjust: () => filling && <Adjust filling={filling} />,
-    export: () => filling && <ExportStep filling={filling} onStep={go} />,
+    add: () => once((f) => <Add filling={f} />),
+    adjust: () => once((f) => <Adjust filling={f} />),
+    export: () => once((f) => <ExportStep filling={f} onStep={go} />),
   }
   return (
     <div className="flex h-full flex-col">

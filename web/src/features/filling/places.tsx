@@ -6,6 +6,7 @@ import { useProject } from '@/project/project'
 import { Button } from '@/ui/button'
 import { PlaceTile } from './place-tile'
 import type { FilmZone } from './told'
+import { Painted } from '@/ui/painted'
 
 const SCENE_PX = 480
 
@@ -67,7 +68,7 @@ export function Places({ filling, places, onAdd }: { filling: Filling; places: F
           .filter((s) => s.own.length)
           .map(({ id, number, own }) => (
             <li key={id} aria-label={`Scene ${number}`} className="rounded-2xl border hairline p-2 [content-visibility:auto] [contain-intrinsic-size:300px_290px]">
-              <img src={address.end(project, id, 'settled', marks[id] ?? '', SCENE_PX)} alt="" loading="lazy" className="w-full rounded-lg bg-surround" />
+              <Painted src={address.end(project, id, 'settled', marks[id] ?? '', SCENE_PX)} alt="" className="w-full rounded-lg bg-surround" />
               <div className="mt-1.5 grid grid-cols-4 gap-1">
                 {own.map((place) => (
                   <PlaceTile

@@ -3,6 +3,7 @@ import { ArrowLeft, ArrowRight } from 'lucide-react'
 import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { Button, IconButton } from '@/ui/button'
+import { Painted } from '@/ui/painted'
 
 /** The scenes in their order: one is looked at, moved earlier or later, or left out. */
 export function Scenes({ listed, scene, onLook }: { listed: string[]; scene: string; onLook: (scene: string) => void }) {
@@ -38,7 +39,7 @@ export function Scenes({ listed, scene, onLook }: { listed: string[]; scene: str
               onClick={() => onLook(id)}
               className={`block overflow-hidden rounded-md ${id === scene ? 'ring-2 ring-brass' : ''}`}
             >
-              <img src={address.end(project, id, 'settled', marks[id] ?? '')} alt="" loading="lazy" className="h-16 w-auto" />
+              <Painted src={address.end(project, id, 'settled', marks[id] ?? '')} alt="" className="h-16 w-auto" />
             </button>
           </li>
         ))}

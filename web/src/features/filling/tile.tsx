@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react'
 import type { TemplateFacts } from '@/api/client'
 import { TriedFrame } from '@/project/tried-frame'
 import { composed } from './making'
+import { Painted } from '@/ui/painted'
 
 const TRIED = 'tried'
 const TURN_MS = 900
@@ -26,7 +27,7 @@ export function FilmTile({ template, project, pictures, on, about, onChoose }: P
         <Own template={template} pictures={pictures} runs={pointed} />
       ) : (
         <span className="grid aspect-video place-items-center overflow-hidden rounded-xl bg-deep">
-          <img loading="lazy" src={`/api/templates/${template.key}/poster`} alt="" className="h-full w-full object-cover" />
+          <Painted src={`/api/templates/${template.key}/poster`} alt="" className="h-full w-full object-cover" />
         </span>
       )}
       <span className="mt-1.5 flex items-baseline justify-between gap-2 px-1">

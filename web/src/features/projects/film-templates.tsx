@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { client, settled, type TemplateFacts } from '@/api/client'
+import { Painted } from '@/ui/painted'
 
 /** Whole films of the library, each as it looks while it is empty; or none. */
 export function FilmTemplates({ chosen, onChoose }: { chosen: string | null; onChoose: (key: string | null) => void }) {
@@ -30,7 +31,7 @@ function Tile({ name, template, on, onChoose }: { name: string; template?: Templ
       className={`w-32 shrink-0 rounded-lg border p-1 text-left ${on ? 'border-ink bg-card ring-2 ring-brass' : 'hairline'}`}
     >
       <span className="grid aspect-video place-items-center overflow-hidden rounded bg-deep text-[12px] text-soft">
-        {template ? <img loading="lazy" src={`/api/templates/${template.key}/poster`} alt="" className="h-full w-full object-cover" /> : 'by hand'}
+        {template ? <Painted src={`/api/templates/${template.key}/poster`} alt="" className="h-full w-full object-cover" /> : 'by hand'}
       </span>
       <span className="mt-0.5 block truncate text-[12.5px]">{name}</span>
     </button>

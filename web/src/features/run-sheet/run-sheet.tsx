@@ -18,6 +18,7 @@ import { Button, IconButton } from '@/ui/button'
 import { Choice } from '@/ui/choice'
 import { later } from '@/ui/later'
 import { InsertionMark } from '@/ui/insertion-mark'
+import { Painted } from '@/ui/painted'
 
 const TimeSheet = later<{ order: string[]; chosen: string[]; onClick: (id: string, event: MouseEvent) => void; onClose: () => void }>(() => import('./time-sheet').then((m) => m.TimeSheet))
 
@@ -271,13 +272,10 @@ function SceneRow({ id, number, count, top, scene, mark, lasts, hold, chosen, ta
   )
 }
 
-/** A picture whose row has gone is not waited for: those in view come sooner. */
-const letGo = (picture: HTMLImageElement) => () => picture.removeAttribute('src')
-
 function End({ project, scene, which, mark, aspect }: { project: string; scene: string; which: 'opening' | 'closing'; mark?: string; aspect: number }) {
   return (
     <span className="relative grid h-[52px] place-items-center overflow-hidden rounded-[3px] bg-surround">
-      {mark && <img ref={letGo} src={address.end(project, scene, which, mark)} alt="" loading="lazy" draggable={false} style={{ aspectRatio: aspect }} className="max-h-[52px] max-w-full" />}
+      {mark && <Painted src={address.end(project, scene, which, mark)} alt="" style={{ aspectRatio: aspect }} className="max-h-[52px] max-w-full" />}
       <span aria-hidden="true" className={`absolute bottom-1 left-1 size-[7px] rounded-full ${which === 'opening' ? 'bg-glow' : 'border-[1.5px] border-water'}`} />
     </span>
   )

@@ -11,6 +11,7 @@ import { useSession } from '@/project/session'
 import { triedTimes } from '@/project/tried'
 import { bySecond, pxOf, ticksOf } from '@/project/time-scale'
 import { clockText, toSeconds } from '@/project/times'
+import { Painted } from '@/ui/painted'
 
 const LEAST = 6
 const MOST = 160
@@ -185,7 +186,7 @@ function SceneBlock({ id, number, count, top, height, hold, chosen, tabbable, on
           {number}
         </span>
         {height > PICTURE_FROM && mark && (
-          <img src={address.end(project, id, 'opening', mark)} alt="" loading="lazy" draggable={false} className="mt-1 max-h-[52px] rounded-[2px]" style={{ maxHeight: Math.min(52, height - 10) }} />
+          <Painted src={address.end(project, id, 'opening', mark)} alt="" className="mt-1 max-h-[52px] rounded-[2px]" style={{ maxHeight: Math.min(52, height - 10) }} />
         )}
         {height > 11 && (
           <span className="min-w-0 flex-1 pt-0.5 leading-tight">

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { address, client, type FilmTable, settled } from '@/api/client'
 import { useProject } from '@/project/project'
 import { Button, IconButton } from '@/ui/button'
+import { Painted } from '@/ui/painted'
 
 type Props = { table: FilmTable; version: number; number: number; onLook: (number: number) => void }
 
@@ -44,7 +45,7 @@ export function RowPreview({ table, version, number, onLook }: Props) {
                   onClick={() => setLooked(n)}
                   className={`block overflow-hidden rounded-md ${id === scene ? 'ring-2 ring-brass' : ''}`}
                 >
-                  <img src={frame(id, 120)} alt="" loading="lazy" style={{ aspectRatio: row.aspect }} className="h-14 bg-surround" />
+                  <Painted src={frame(id, 120)} alt="" style={{ aspectRatio: row.aspect }} className="h-14 bg-surround" />
                 </button>
               </li>
             ))}
