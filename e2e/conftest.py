@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Locator, Page, ViewportSize, expect
 
 from oak_lens.stack.start import ROOT, Stack
 
@@ -81,52 +81,65 @@ def running(testrun_uid: str) -> Iterator[Running]:
         assert "Traceback" not in said and "away" not in said, f"the server complained:\n{said[-4000:]}"
 
 
+SIZE: ViewportSize = {"width": 1280, "height": 800}
+
+
 def context_on(browser: Browser, address: str) -> BrowserContext:
     """A context that is signed in; addresses in it may be given from the root on."""
     made = browser.new_context(
-        viewport={"width": 1280, "height": 800}, accept_downloads=True, reduced_motion="reduce", base_url=address.split("/?")[0]
+        viewport=SIZE, accept_downloads=True, reduced_motion="reduce", base_url=address.split("/?")[0]
     )
     made.request.get(address)
     return made
 
 
+NOTHING = "/icon.svg"
+"""An address of the application's where nothing goes on."""
+
+
 @pytest.fixture(scope="session")
-def shared_context(running: Running, browser: Browser) -> Iterator[BrowserContext]:
-    """One for all tests of a process: what it has fetched, scripts and pictures that never change, it need not fetch again."""
-    made = context_on(browser, running.address)
-    # It stays open, so that the process of the pages does.
-    made.new_page().goto("/icon.svg")
-    yield made
-    made.close()
+def shared_page(running: Running, browser: Browser) -> Iterator[Page]:
+    """One page for all tests of a process: what it has fetched and made ready, scripts and pictures that never change, is there for the next."""
+    context = context_on(browser, running.address)
+    yield context.new_page()
+    context.close()
 
 
 @pytest.fixture
-def context(shared_context: BrowserContext, running: Running) -> Iterator[BrowserContext]:
-    """Signed in, with nothing kept in the browser."""
-    shared_context.request.get(running.address)
-    yield shared_context
-    for left in shared_context.pages[1:]:
+def page(shared_page: Page, running: Running) -> Iterator[Page]:
+    """A page where nothing goes on, signed in, with nothing kept in the browser; errors on its console fail the test."""
+    shared_page.request.get(running.address)
+    shared_page.set_viewport_size(SIZE)
+    shared_page.goto(NOTHING)
+    shared_page.evaluate("() => { localStorage.clear(); sessionStorage.clear() }")
+    yield from heard(shared_page)
+    # What it still asks for as it is left is no fault of the next test, and no other page stays.
+    shared_page.unroute_all()
+    shared_page.goto(NOTHING)
+    for left in shared_page.context.pages[1:]:
         left.close()
 
 
 @pytest.fixture
-def page(context: BrowserContext, running: Running) -> Iterator[Page]:
-    """An empty page, signed in; errors on its console fail the test."""
-    made = context.new_page()
-    devtools = context.new_cdp_session(made)
-    devtools.send("Storage.clearDataForOrigin", {"origin": running.origin, "storageTypes": "local_storage,session_storage"})
-    devtools.detach()
-    yield from heard(made)
+def context(page: Page) -> BrowserContext:
+    return page.context
 
 
 def heard(made: Page) -> Iterator[Page]:
     faults: list[str] = []
-    made.on("pageerror", lambda error: faults.append(str(error)))
-    made.on(
-        "console",
-        lambda message: faults.append(message.text) if message.type == "error" and "Failed to load resource" not in message.text else None,
-    )
+
+    def thrown(error: Any) -> None:
+        faults.append(str(error))
+
+    def written(message: ConsoleMessage) -> None:
+        if message.type == "error" and "Failed to load resource" not in message.text:
+            faults.append(message.text)
+
+    made.on("pageerror", thrown)
+    made.on("console", written)
     yield made
+    made.remove_listener("pageerror", thrown)
+    made.remove_listener("console", written)
     assert not faults
 
 

@@ -1,4 +1,4 @@
-"""`./oak test`: every test over two processes, linters and type checkers beside them; with arguments, pytest alone with those."""
+"""`./oak test`: every test over three processes, linters and type checkers beside them; with arguments, pytest alone with those."""
 
 import os
 import resource
@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 ROOT = Path(__file__).resolve().parents[3]
 
-WHOLE = ("-n", "2", "--dist", "loadfile", "--no-loadscope-reorder", "--hypothesis-profile", "ci")
+WHOLE = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder", "--hypothesis-profile", "ci")
 """Files go to either as they come: `conftest.py` puts the long ones first. Properties are tried on the same examples every time."""
 
 RANDOM = ("-q", "-m", "hypothesis", "--hypothesis-profile", "oak", "-p", "no:cacheprovider", "tests/core/edits", "tests/core/document")
