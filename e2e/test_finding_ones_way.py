@@ -438,6 +438,7 @@ def test_every_entry_of_the_command_list_does_what_it_says(page: Page) -> None:
         page.keyboard.press("Control+k")
         page.get_by_role("combobox", name="Find a command").fill(key.replace("-", " "))
         page.get_by_role("option").first.wait_for()
+        assert page.get_by_role("option").first.get_attribute("id") == f"command-{key}"
         with page.expect_file_chooser():
             page.keyboard.press("Enter")
         expect(page).to_have_url(re.compile(f"{place}$"))
