@@ -27,6 +27,7 @@ ROOT = Path(__file__).resolve().parents[1]
 cv2.setNumThreads(1)
 # The machine may be busy: how long an example takes says nothing here.
 settings.register_profile("oak", deadline=None)
+settings.register_profile("beside", deadline=None, max_examples=25)
 settings.load_profile("oak")
 bring_faces(ShippedFaces())
 bring_templates(SHELF)

@@ -15,8 +15,8 @@ ROOT = Path(__file__).resolve().parents[3]
 WHOLE = ("-n", "3", "--dist", "loadfile", "--no-loadscope-reorder", "--hypothesis-profile", "ci")
 """Files go to either as they come: `conftest.py` puts the long ones first. Properties are tried on the same examples every time."""
 
-RANDOM = ("-q", "-m", "hypothesis", "--hypothesis-profile", "oak", "-p", "no:cacheprovider", "tests/core/edits", "tests/core/document")
-"""The properties of documents and edits on examples of their own each time: what they find is told, and fails nothing that did not change."""
+RANDOM = ("-q", "-m", "hypothesis", "--hypothesis-profile", "beside", "-p", "no:cacheprovider", "tests/core/edits", "tests/core/document")
+"""The properties of documents and edits on a few examples of their own each time: what they find is told, and fails nothing that did not change."""
 
 
 KNOWN_TYPES = "node_modules/.cache/pages.tsbuildinfo"

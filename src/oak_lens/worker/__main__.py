@@ -33,9 +33,10 @@ async def work() -> None:
             app.run_worker_async(
                 queues=queues,
                 concurrency=1,
-                update_heartbeat_interval=1,
+                update_heartbeat_interval=2,
                 stalled_worker_timeout=STALLED_SECONDS,
-                fetch_job_polling_interval=1,
+                # New work is announced: this is for what came while nobody listened.
+                fetch_job_polling_interval=3,
                 shutdown_graceful_timeout=2,
                 delete_jobs="successful",
                 install_signal_handlers=False,

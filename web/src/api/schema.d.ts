@@ -12353,3 +12353,4 @@ export interface operations {
         };
     };
 }
+// Made of docs/openapi.json a9cd688e4281624aa853f3063087febe7a063acc830d81bd85c09e15866c6a04
