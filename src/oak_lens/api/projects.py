@@ -5,7 +5,7 @@ from dataclasses import asdict
 
 from flask import Response, request
 
-from ..core.document import Document, applied, holding_details
+from ..core.document import Document, applied, details_told
 from ..core.edits import HEAD_FIELDS, apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
@@ -105,7 +105,11 @@ def _applied(document: Document, containers: Iterable[str] | None = None) -> m.A
 def _edited(edited: Edited) -> Response:
     timeline = timeline_of(edited.document)
     change = edited.change
-    touched = dict.fromkeys((*change.scenes, *(change.groups or ()), *holding_details(edited.document)))
+    touched = dict.fromkeys((*change.scenes, *(change.groups or ())))
+    if edited.before is not None:
+        # What texts tell of the rest of the document may be otherwise though they were not touched.
+        told = details_told(edited.before)
+        touched |= {key: None for key, words in details_told(edited.document).items() if words != told.get(key)}
     answer = m.EditAnswer.model_construct(
         revision=edited.revision,
         **{name: getattr(change, name) for name in HEAD_FIELDS},

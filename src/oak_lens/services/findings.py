@@ -8,7 +8,7 @@ from weakref import ReferenceType, ref
 
 from pydantic import BaseModel
 
-from ..core.document import Document, resolved_backdrop
+from ..core.document import ByRecord, Document
 from ..core.evaluate import (
     PhotoFinding,
     TextFinding,
@@ -16,9 +16,10 @@ from ..core.evaluate import (
     photo_findings,
     record_digest,
     scene_mark,
-    tells_of_others,
+    surface_runs,
     text_findings,
     timeline_of,
+    told_in,
 )
 
 KEPT = 5000
@@ -34,26 +35,7 @@ class SceneFinding:
     texts: tuple[TextFinding, ...] = ()
 
 
-class _Digests:
-    """What records say, remembered for the records themselves: an edit shares all it does not touch."""
-
-    def __init__(self, most: int) -> None:
-        self._known: dict[int, tuple[BaseModel, bytes]] = {}
-        self._most = most
-
-    def of(self, record: BaseModel) -> bytes:
-        # The record is held beside its digest, so its number cannot have passed to another.
-        known = self._known.get(id(record))
-        if known is not None and known[0] is record:
-            return known[1]
-        digest = record_digest(record)
-        if len(self._known) >= self._most:
-            self._known.clear()
-        self._known[id(record)] = record, digest
-        return digest
-
-
-_digests = _Digests(20_000)
+_digests = ByRecord[BaseModel, bytes](record_digest, 20_000)
 
 
 def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | None = None) -> dict[str, str]:
@@ -96,19 +78,17 @@ def _touched(before: object, after: object) -> bool:
 
 
 def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict[str, str]:
-    """Marks of all scenes: where nothing they share was touched, only scenes that are not the same records are looked at, and, since they
-    may run on from others, those with a surface."""
+    """Marks of all scenes: where nothing they share was touched, only those are looked at that are not the same records, are there longer,
+    whose surface runs on from another, or that tell something else of the rest."""
     global _recent
     if any(_touched(getattr(before, name), getattr(after, name)) for name in SHARED):
         return _all_marks(after)
     lengths = {span.scene: span.own_length for span in timeline_of(before).spans}
+    (old_runs, runs), (old_told, told) = (tuple(map(of, (before, after))) for of in (surface_runs, told_in))
     changed = [
-        span.scene
-        for span in timeline_of(after).spans
-        if before.scenes.get(span.scene) is not after.scenes[span.scene]
-        or lengths.get(span.scene) != span.own_length
-        or resolved_backdrop(after, after.scenes[span.scene]).kind == "surface"
-        or tells_of_others(after, span.scene)
+        k
+        for k, length in ((span.scene, span.own_length) for span in timeline_of(after).spans)
+        if before.scenes.get(k) is not after.scenes[k] or lengths.get(k) != length or old_runs.get(k) != runs.get(k) or old_told.get(k) != told.get(k)
     ]
     marks = {k: mark for k, mark in old.items() if k in after.scenes} | scene_marks(after, timeline_of(after), changed)
     _recent = ((ref(after), marks), *_recent[: RECENT - 1])

@@ -105,7 +105,8 @@ class Projects:
         self._bring(after)
         entry = EditEntry(label_of(edits), forward, difference(after, before))
         revision = held.record(entry, who, after, request)
-        return Edited(revision, before, after, forward, *held.labels())
+        # What was undone before is gone.
+        return Edited(revision, before, after, forward, entry.label, None)
 
     def undo(self, who: str, project: str, request: str | None = None) -> Edited:
         return self._step(who, project, True, request)

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oak_lens.core.document import Document, Media, called, dump_document, filled, holding_details
+from oak_lens.core.document import Document, Media, called, details_told, dump_document, filled
 from oak_lens.core.document.filling import dated
 from oak_lens.core.draw import Lettering
 from oak_lens.core.edits import apply_edits, parse_edits
@@ -202,7 +202,7 @@ def test_details_are_filled_in_where_they_stand_and_what_is_wrong_is_said() -> N
     assert shown.unknown == ("nobody",) and shown.empty == ("place",)
     (finding,) = text_findings(document, timeline_of(document))
     assert (finding.unknown, finding.empty) == (("nobody",), ("place",))
-    assert called(document, layer, "s") == "Untitled film · M. Lund · 1/1 Opening · " and holding_details(document) == ("s",)  # type: ignore[arg-type]
+    assert called(document, layer, "s") == "Untitled film · M. Lund · 1/1 Opening · " and list(details_told(document)) == ["s"]  # type: ignore[arg-type]
     assert dated("no date", "y") == "no date" and dated(None, "y") == ""
     # While it is written its details are as they were typed, and each letter knows its place.
     writing = as_written(document, "s", "t")

@@ -2,7 +2,7 @@
 
 from .applied import Applied, applied
 from .blends import BLENDS, Blend
-from .filling import DETAILS, Filled, filled, holding_details
+from .filling import DETAILS, Filled, details_told, filled, naming_details
 from .following import OwnerRef, followed, owner_at, settled, with_dials, with_owner_at
 from .inheritance import (
     base_value,
@@ -43,6 +43,7 @@ from .ordering import in_order, order_keys_between
 from .parsing import dump_document, faults_from, parse_document, parse_json
 from .placing import Placement, Window
 from .properties import Property, known_lanes
+from .remembered import ByRecord, remembered
 from .scenes import SCENE_PROPERTIES, Fade, Join, Layout, Scene
 from .sounds import Beats, LevelPoint, Mix, Played, Song, SongZone, SoundFile
 from .templates import Dial, DialChoice, DialKind, DialValue, Mood, Origin, SceneRule, Template, TemplateUse, Zone
@@ -94,7 +95,10 @@ __all__ = [
     "LAYER_KINDS",
     "LayerKind",
     "called",
-    "holding_details",
+    "ByRecord",
+    "details_told",
+    "naming_details",
+    "remembered",
     "shared_of",
     "SoundFile",
     "Song",

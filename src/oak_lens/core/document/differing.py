@@ -1,9 +1,9 @@
 """Which parts of a scene or a layer are not as a new one has them: whoever shows the parts marks these."""
 
-from collections.abc import Iterable
+from functools import cache
+from typing import Any
 
 from .layers import LayerBase
-from .records import Record
 from .scenes import Scene
 from .views import View
 
@@ -42,20 +42,24 @@ _OWN_LANES = {"layer": "placement"}
 def differing(record: Scene | LayerBase) -> tuple[str, ...]:
     """Names of its parts that differ from the default, or have numbers that are keyframed; in the order of the parts."""
     lanes = {_OWN_LANES.get(name.split(".")[0], name.split(".")[0]) for name in record.animation}
-    parts = SCENE_PARTS if isinstance(record, Scene) else LAYER_PARTS
-    return tuple(part for part, fields in parts if part in lanes or any(_differs(record, name) for name in _had(record, fields)))
+    return tuple(
+        part
+        for part, fields in _parts_of(type(record))
+        if part in lanes or any(_differs(name, getattr(record, name), default) for name, default in fields)
+    )
 
 
-def _had(record: Record, fields: Iterable[str]) -> Iterable[str]:
-    return (name for name in fields if name in type(record).model_fields)
+@cache
+def _parts_of(kind: type[Scene | LayerBase]) -> tuple[tuple[str, tuple[tuple[str, Any], ...]], ...]:
+    """(part, ((field, its default), …)) of a kind of record."""
+    parts, known = SCENE_PARTS if issubclass(kind, Scene) else LAYER_PARTS, kind.model_fields
+    return tuple((part, tuple((name, known[name].default) for name in fields if name in known)) for part, fields in parts)
 
 
-def _differs(record: Record, name: str) -> bool:
-    value = getattr(record, name)
+def _differs(name: str, value: Any, default: Any) -> bool:
     if name == "view":
         return len(value.keys) != 2 or any(key.value != _PLAIN for key in value.keys.values())
-    default = type(record).model_fields[name].default
-    return value is not default and value != default
+    return value is not default and bool(value != default)
 
 
 _PLAIN = View()

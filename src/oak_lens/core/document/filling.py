@@ -1,12 +1,14 @@
 """Details that texts name in braces, filled in: `{title}`, `{scene name}`, `{captured:d MMMM y}`, an own detail by its name."""
 
 import re
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from .inheritance import photos_of
 from .layers import Layer, TextLayer
 from .models import Document
 from .ordering import in_order
+from .remembered import remembered
 from .texts import Span
 
 DETAIL = re.compile(r"\{([^{}:\n]{1,60})(?::([^{}\n]{1,60}))?\}")
@@ -81,14 +83,23 @@ def filled(document: Document, layer: TextLayer, container: str | None) -> Fille
     return Filled(tuple(spans), tuple(unknown), tuple(empty))
 
 
-def holding_details(document: Document) -> tuple[str, ...]:
-    """Scenes and shared groups with a text that names details: what they say changes with the rest of the document."""
-    found = [key for key, scene in document.scenes.items() if any(map(_names_details, scene.layers.values()))]
-    return (*found, *(key for key, group in document.groups.items() if any(map(_names_details, group.layers.values()))))
+def naming_details(layers: Iterable[Layer]) -> Iterator[TextLayer]:
+    """Those of the layers that are texts with details in them: what they say changes with the rest of the document."""
+    return (layer for layer in layers if isinstance(layer, TextLayer) and layer.filled and any("{" in span.text for span in layer.text))
 
 
-def _names_details(layer: Layer) -> bool:
-    return isinstance(layer, TextLayer) and layer.filled and any("{" in span.text for span in layer.text)
+@remembered
+def details_told(document: Document) -> Mapping[str, tuple[str, ...]]:
+    """What texts say that name details, by the scene or the shared group that holds them."""
+    holding = {key: scene.layers for key, scene in document.scenes.items()} | {key: group.layers for key, group in document.groups.items()}
+    told = {key: tuple(filled(document, text, key).text for text in naming_details(layers.values())) for key, layers in holding.items()}
+    return {key: words for key, words in told.items() if words}
+
+
+@remembered
+def _numbers(document: Document) -> Mapping[str, int]:
+    """Of the scenes, in the film's order, from 1."""
+    return {key: number + 1 for number, (key, _) in enumerate(in_order(document.scenes))}
 
 
 def detail_value(document: Document, container: str | None, name: str, pattern: str | None) -> str | None:
@@ -105,7 +116,7 @@ def detail_value(document: Document, container: str | None, name: str, pattern: 
         return str(len(document.scenes))
     scene = document.scenes.get(container or "")
     if low in ("scene", "page"):
-        return "" if scene is None else str([k for k, _ in in_order(document.scenes)].index(str(container)) + 1)
+        return "" if scene is None else str(_numbers(document)[str(container)])
     if low == "scene name":
         return "" if scene is None else scene.name
     if low in ("picture", "description", "captured"):

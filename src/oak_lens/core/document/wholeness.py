@@ -1,19 +1,21 @@
 """What a document names must be there: pictures, looks, moves, groups, and what its links follow."""
 
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from ..looks import Backdrop
 from ..moves import BEYOND, SHIPPED, MoveUse
-from .layers import KIND_OF, LAYER_PROPERTIES, GroupLayer, Layer, Table
+from .layers import KIND_OF, LAYER_PROPERTIES, GroupLayer, Layer
 from .links import LINKABLE, followed_value, sources_of, values_of
 from .properties import known_lanes
+from .remembered import ByRecord
 from .scenes import SCENE_PROPERTIES, Scene
 
 if TYPE_CHECKING:
-    from .models import Document
+    from .models import Document, SharedGroup
 
-TABLES: Mapping[Table, str] = {"media": "picture", "looks": "look", "styles": "text style", "groups": "shared group"}
+TABLES: Mapping[str, str] = {"media": "picture", "looks": "look", "styles": "text style", "groups": "shared group", "moves": "move"}
 """What a record of each table is called."""
 
 
@@ -39,37 +41,59 @@ def broken_links(document: "Document") -> list[str]:
         except ValueError as error:
             found.append(f"at moves.{move_id}.lanes {error}")
 
-    def move_use(path: str, use: MoveUse | None) -> None:
-        if use is not None and use.move not in document.moves and use.move not in SHIPPED:
-            missing(f"{path}.move", "move")
-
     for song_id, song in document.songs.items():
         if song.sound not in document.sounds:
             missing(f"songs.{song_id}.sound", "sound")
-    for scene_id, scene in document.scenes.items():
-        found += _unknown_zones(document, scene_id, scene)
-        backdrop(f"scenes.{scene_id}.backdrop", scene.backdrop)
-        move_use(f"scenes.{scene_id}.camera_move", scene.camera_move)
-        for stop_id, stop in (scene.travel.stops if scene.travel else {}).items():
-            if stop.layer is not None and stop.layer not in scene.layers:
-                missing(f"scenes.{scene_id}.travel.stops.{stop_id}.layer", "layer")
-    for root, layers in _layer_maps(document):
-        for layer_id, layer in layers.items():
-            path = f"{root}.layers.{layer_id}"
-            for slot in ("move", "entrance", "exit"):
-                move_use(f"{path}.{slot}", getattr(layer, slot))
-            if layer.parent is not None and not _is_inside_groups(layers, layer_id):
-                found.append(f"at {path}.parent must stand a group of the same scene that does not hold itself")
-            for name, table in KIND_OF[layer.kind].named:
-                named = getattr(layer, name)
-                if named is not None and named not in getattr(document, table):
-                    missing(f"{path}.{name}", TABLES[table])
+    tables: dict[str, Mapping[str, Any]] = {name: getattr(document, name) for name in TABLES}
+    for root, containers in (("scenes", document.scenes), ("groups", document.groups)):
+        for key, container in containers.items():
+            named = _named.of(container)
+            for table, name, path in named.elsewhere:
+                if name not in tables[table] and not (table == "moves" and name in SHIPPED):
+                    missing(f"{root}.{key}.{path}", TABLES[table])
+            found += (f"at {root}.{key}.{sentence}" for sentence in named.faults)
+            if named.zoned and isinstance(container, Scene):
+                found += _unknown_zones(document, key, container)
     for group_id in document.groups:
         if group_id in document.scenes:
             found.append(f"at groups.{group_id} a shared group has the id of a scene")
         if group_id in _shared_within(document, group_id, frozenset()):
             found.append(f"at groups.{group_id} a shared group holds itself")
     return found
+
+
+@dataclass(frozen=True, slots=True)
+class _Named:
+    """What a scene or a shared group names: (table, id, path) of what is elsewhere, sentences about what is wrong in it by itself, and whether it
+    is made by a template."""
+
+    elsewhere: tuple[tuple[str, str, str], ...]
+    faults: tuple[str, ...]
+    zoned: bool
+
+
+def _named_in(container: "Scene | SharedGroup") -> _Named:
+    named: list[tuple[str, str | None, str]] = []
+    faults: list[str] = []
+    zoned = False
+    if isinstance(container, Scene):
+        zoned = container.template is not None or container.backdrop_zone is not None or any(getattr(v, "zone", None) for v in container.layers.values())
+        named.append(("media", None if container.backdrop is None else container.backdrop.media, "backdrop.media"))
+        named.append(("moves", None if container.camera_move is None else container.camera_move.move, "camera_move.move"))
+        for stop_id, stop in (container.travel.stops if container.travel else {}).items():
+            if stop.layer is not None and stop.layer not in container.layers:
+                faults.append(f"travel.stops.{stop_id}.layer a layer is named that the document does not list")
+    for layer_id, layer in container.layers.items():
+        path = f"layers.{layer_id}"
+        uses: tuple[tuple[str, MoveUse | None], ...] = tuple((slot, getattr(layer, slot)) for slot in ("move", "entrance", "exit"))
+        named += (("moves", use.move, f"{path}.{slot}.move") for slot, use in uses if use is not None)
+        named += ((table, getattr(layer, name), f"{path}.{name}") for name, table in KIND_OF[layer.kind].named)
+        if layer.parent is not None and not _is_inside_groups(container.layers, layer_id):
+            faults.append(f"{path}.parent must stand a group of the same scene that does not hold itself")
+    return _Named(tuple((table, name, path) for table, name, path in named if name is not None), tuple(faults), zoned)
+
+
+_named: "ByRecord[Scene | SharedGroup, _Named]" = ByRecord(_named_in, 20_000)
 
 
 def _unknown_zones(document: "Document", scene_id: str, scene: Scene) -> Iterator[str]:

@@ -1,6 +1,7 @@
 """Document + time -> draw list; pure."""
 
-from .dependence import NOT_SEEN, seen_in, tells_of_others
+from .backdrops import surface_runs
+from .dependence import NOT_SEEN, seen_in, told_in
 from .film import SETTLED, film_at, frame_at, poster_at
 from .findings import PhotoFinding, photo_findings
 from .geometry import LayerGeometry, ViewGeometry, bounds_of, layer_corners_px, layer_geometry, outline_of, view_geometry
@@ -65,7 +66,8 @@ __all__ = [
     "as_written",
     "family_key",
     "text_block",
-    "tells_of_others",
+    "surface_runs",
+    "told_in",
     "text_findings",
     "written_text",
     "timeline_of",

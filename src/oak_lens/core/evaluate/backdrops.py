@@ -1,10 +1,11 @@
 """A scene's backdrop at a moment."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ..document import Document, in_order, photos_of, resolved_backdrop
+from ..document import Document, in_order, photos_of, remembered, resolved_backdrop
 from ..draw import BackdropItem, ColourItem, DrawItem, Focus, Grade, GradientItem, SurfaceItem, homography_of
 from ..framing import picture_from_shown
 from ..looks import Backdrop
@@ -80,21 +81,29 @@ class SurfaceRun:
 
 
 def surface_run(document: Document, scene_id: str, backdrop: Backdrop) -> SurfaceRun:
-    """The run of a scene's surface. It is found in the whole film's order: other scenes can change it."""
-    if backdrop.runs_on == "no" and backdrop.move == "still":
+    """The run of a scene's surface, which is as `backdrop` says at the moment. Other scenes can change it."""
+    run = surface_runs(document).get(scene_id)
+    if run is None:
         return SurfaceRun(backdrop, 0.0, 0.0, False)
-    x = y = 0.0
-    listed = in_order(document.scenes)
-    place = next(i for i, (k, _) in enumerate(listed) if k == scene_id)
-    after = resolved_backdrop(document, listed[place + 1][1]) if place + 1 < len(listed) else None
-    root, runs = backdrop, after is not None and after.kind == "surface" and after.runs_on != "no"
-    while root.runs_on != "no" and place > 0:
-        before = resolved_backdrop(document, listed[place - 1][1])
-        if before.kind != "surface":
-            break
-        step_x, step_y = DIRECTIONS[root.runs_on]
-        x, y, root, place, runs = x + step_x, y + step_y, before, place - 1, True
-    return SurfaceRun(root, x, y, runs)
+    return replace(run, root=backdrop) if run.root is resolved_backdrop(document, document.scenes[scene_id]) else run
+
+
+@remembered
+def surface_runs(document: Document) -> Mapping[str, SurfaceRun]:
+    """The runs of all scenes with a surface, found in the whole film's order."""
+    listed = [(key, resolved_backdrop(document, scene)) for key, scene in in_order(document.scenes)]
+    runs, before = dict[str, SurfaceRun](), None
+    for (key, backdrop), (_, after) in zip(listed, (*listed[1:], ("", None)), strict=True):
+        if backdrop.kind != "surface":
+            before = None
+            continue
+        root, x, y, goes_on = backdrop, 0.0, 0.0, after is not None and after.kind == "surface" and after.runs_on != "no"
+        if before is not None and backdrop.runs_on != "no":
+            step_x, step_y = DIRECTIONS[backdrop.runs_on]
+            root, x, y, goes_on = before.root, before.x + step_x, before.y + step_y, True
+        still = backdrop.runs_on == "no" and backdrop.move == "still"
+        runs[key] = before = SurfaceRun(root, x, y, goes_on and not still)
+    return runs
 
 
 def _surface(

@@ -1,10 +1,10 @@
 """What the picture of a scene depends on: whatever is not named here can change without it looking any different."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 
 from pydantic import BaseModel
 
-from ..document import KIND_OF, Document, Layer, TextLayer, filled, resolved_backdrop, shared_of, written
+from ..document import KIND_OF, Document, Layer, TextLayer, details_told, filled, naming_details, remembered, resolved_backdrop, shared_of
 from ..document.layers import Table
 from .backdrops import SurfaceRun, surface_run
 
@@ -26,13 +26,19 @@ class Said(BaseModel):
     words: tuple[str, ...]
 
 
-def tells_of_others(document: Document, scene_id: str) -> bool:
-    """Whether a text of the scene names details, which may change without the scene."""
-    return any(True for _ in _telling(_layers(document, document.scenes[scene_id].layers, {})))
-
-
-def _telling(layers: Iterable[Layer]) -> Iterator[TextLayer]:
-    return (layer for layer in layers if isinstance(layer, TextLayer) and layer.filled and "{" in written(layer.text))
+@remembered
+def told_in(document: Document) -> Mapping[str, tuple[str, ...]]:
+    """What scenes tell of the rest of the document, and may tell otherwise without having been changed: by scene, those of shared groups too."""
+    told = details_told(document)
+    groups = {key for key, group in document.groups.items() if key in told or any(map(shared_of, group.layers.values()))}
+    found = {}
+    for key, scene in document.scenes.items():
+        words = told.get(key, ())
+        if groups and any(shared_of(layer) in groups for layer in scene.layers.values()):
+            words = tuple(filled(document, layer, key).text for layer in naming_details(_layers(document, scene.layers, {})))
+        if words:
+            found[key] = words
+    return found
 
 
 def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], SurfaceRun | None]:
@@ -60,7 +66,7 @@ def seen_in(document: Document, scene_id: str) -> tuple[tuple[BaseModel, ...], S
         found += [font for _, font in sorted(document.fonts.items())]
     for records, named in ((document.looks, looks), (document.styles, styles), (document.moves, moves), (document.media, pictures)):
         found += [records[k] for k in sorted(named) if k in records]
-    if telling := list(_telling(all_layers)):
+    if telling := list(naming_details(all_layers)):
         found.append(Said(words=tuple(filled(document, layer, scene_id).text for layer in telling)))
     return tuple(found), surface_run(document, scene_id, backdrop) if backdrop.kind == "surface" else None
 

@@ -7,9 +7,8 @@ film      0 ....................................... length = sum of holds and jo
 
 from bisect import bisect_right
 from dataclasses import dataclass
-from weakref import ReferenceType, ref
 
-from ..document import Document, Join, in_order, resolved_hold, resolved_join
+from ..document import Document, Join, in_order, remembered, resolved_hold, resolved_join
 from ..time import FrameRate, TickRange, frame_count
 
 
@@ -27,7 +26,7 @@ class SceneSpan:
     @property
     def own_length(self) -> int:
         """How long it is on screen in its own time, which runs `speed` times as fast as the film."""
-        return round(self.on_screen.length * self.speed)
+        return round((self.end - self.join_start) * self.speed)
 
     def own(self, at: int) -> int:
         """The moment of its own time, 0 to `own_length`, at `at` ticks of the film."""
@@ -91,28 +90,14 @@ class Timeline:
         return FrameSource(span, self.spans[index - 1] if index else None, (at - span.join_start) / span.join.length)
 
 
-_recent: tuple[tuple[ReferenceType[Document], Timeline], ...] = ()
-RECENT = 8
-
-
-def timeline_of(document: Document) -> Timeline:
-    """The times of all scenes."""
-    # Documents never change: one asked about again and again, as edits of many keys do, is looked through once.
-    global _recent
-    for known, timeline in _recent:
-        if known() is document:
-            return timeline
-    timeline = _timeline(document)
-    _recent = ((ref(document), timeline), *_recent[: RECENT - 1])
-    return timeline
-
-
 def join_length(join: Join | None, *holds: int) -> int:
     """Ticks a join lasts between scenes with these holds: it is never longer than one of them."""
     return 0 if join is None else min(join.wished_length, *holds)
 
 
-def _timeline(document: Document) -> Timeline:
+@remembered
+def timeline_of(document: Document) -> Timeline:
+    """The times of all scenes."""
     listed = in_order(document.scenes)
     holds = [resolved_hold(document, scene) for _, scene in listed]
     spans: list[SceneSpan] = []
