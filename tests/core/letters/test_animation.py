@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from oak_lens.core.document import Document, Media, called, details_told, dump_document, filled
@@ -259,6 +259,7 @@ WORDS = st.text(st.characters(codec="utf-8"), max_size=20)
     st.fixed_dictionaries({"tip": st.floats(-180, 180), "swing": st.floats(-180, 180), "z": st.floats(-5, 3), "size": st.floats(0.01, 20)}),
     st.sampled_from(["none", "whole", "lines", "band"]),
 )  # fmt: skip
+@example("Ridge", "draw-together", "letter", 0.5, 0.42051389776385595, 0.5, {"tip": -164.3618373255913, "swing": 139.15331866870594, "z": -4.57548186943411, "size": 20.0}, "none")  # fmt: skip
 @settings(max_examples=40)
 def test_any_text_in_any_style_at_any_time_is_painted(
     words: str, move: str, unit: str, overlap: float, share: float, size: float, placed: dict[str, float], panel: str

@@ -44,6 +44,9 @@ MOST_MOMENTS = 64
 GLOW_STEPS_PX = ((8, 16.0), (4, 6.0), (2, 2.6))
 """(step, spread): light and shadow of at least such a spread, in pixels, are covered at so many pixels a step."""
 
+MOST_STEPS, WIDEST_PX = 40, 4096.0
+"""A spread is at most so many steps, and pixels."""
+
 EMOJI_PX = (32, 1024)
 """Letters with colours are drawn between these sizes."""
 
@@ -288,8 +291,13 @@ def _spread(
     shade(words(target), coverage, step, grid[0], grid[1], np.asarray(colour, np.float32), opacity, noise, left, top, ranges, opaque)
 
 
-def _step_for(sigma_px: float) -> int:
-    return next((step for step, softest in GLOW_STEPS_PX if sigma_px >= softest), 1)
+def _stepped(sigma_px: float) -> tuple[int, float]:
+    """(step, spread) in pixels for light and shadow of a spread: near the camera one is wider than any frame, and so may the steps be."""
+    sigma_px = min(sigma_px, WIDEST_PX)
+    step = next((step for step, softest in GLOW_STEPS_PX if sigma_px >= softest), 1)
+    while sigma_px > MOST_STEPS * step:
+        step *= 2
+    return step, sigma_px
 
 
 def _soft(
@@ -320,8 +328,7 @@ def _seen(piece: Pieces, matrix: Matrix3, margin: int, box: Box) -> Box | None:
 
 def _glow(text: Standing, letters: Pieces, drawn: NDArray[np.uint8], box: Box) -> None:
     ink = text.content.ink
-    sigma_px = ink.glow_softness * text.per_em / 2.0
-    step = _step_for(sigma_px)
+    step, sigma_px = _stepped(ink.glow_softness * text.per_em / 2.0)
     grid = _grid(box, step, sigma_px)
     coverage = _covered(letters, text.matrices(letters), text.opacities(letters), grid, step, sigma_px)
     # Light adds up around thin letters: twice what a blurred letter has, full at most.
@@ -335,8 +342,7 @@ def shade_text(canvas: NDArray[np.uint8], item: ShadowItem, content: Lettering, 
     if seen <= 0.0:
         return
     text = standing(content, pixel_from_plane, pixels_on)
-    sigma_px = item.softness * seen
-    step = _step_for(sigma_px)
+    step, sigma_px = _stepped(item.softness * seen)
     box = box_of(text, width_px, height_px, ceil(3.2 * sigma_px + item.spread * seen) + 2, 0)
     if box is None:
         return
