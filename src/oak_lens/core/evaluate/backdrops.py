@@ -93,7 +93,8 @@ def surface_runs(document: Document) -> Mapping[str, SurfaceRun]:
     """The runs of all scenes with a surface, found in the whole film's order."""
     listed = [(key, resolved_backdrop(document, scene)) for key, scene in in_order(document.scenes)]
     runs, before = dict[str, SurfaceRun](), None
-    for (key, backdrop), (_, after) in zip(listed, (*listed[1:], ("", None)), strict=True):
+    for place, (key, backdrop) in enumerate(listed):
+        after = listed[place + 1][1] if place + 1 < len(listed) else None
         if backdrop.kind != "surface":
             before = None
             continue
