@@ -35,7 +35,11 @@ def browser() -> Iterator[Browser]:
         chromium.close()
 
 
-LONG = ("tests/torture/test_torture", "e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/media/")
+LONG = (
+    "tests/torture/test_torture", "e2e/", "tests/torture/", "tests/stack/", "tests/cli/", "tests/api/", "tests/services/",
+    "tests/core/templates/", "tests/core/edits/", "tests/core/trials/", "tests/core/delivery/", "tests/core/sound/", "tests/test_rooms",
+    "tests/core/framing/", "tests/core/paint/", "tests/core/letters/", "tests/core/curves/", "tests/media/",
+)  # fmt: skip
 """What takes longest begins first, so that the short ones fill the end of the processes evenly; something beside the first browser test, which
 starts what all of them share."""
 

@@ -44,7 +44,7 @@ OUTER = {
     "api": {"core", "services", "storage"},
     "worker": {"core", "media", "services", "storage"},
     "cli": {"core", "media"},
-    "stack": {"core", "services", "storage"},
+    "stack": {"core", "media", "services", "storage", "api", "worker"},
 }
 PURE = {"numpy", "cv2", "PIL", "numba", "llvmlite", "pydantic", "pydantic_core", "uharfbuzz", "pathops", "regex", "fontTools", "icu4py"}
 IMPURE_STANDARD = {"os", "sys", "pathlib", "time", "datetime", "random", "socket", "subprocess", "io", "tempfile", "secrets", "uuid"}

@@ -84,7 +84,7 @@ def test_a_killed_launcher_leaves_nothing_that_blocks_the_next_start(home: Path)
     try:
         assert second.port == port and second.address != key, "the key is new with every start"
         for process in first.processes.values():
-            process.wait(10)
+            assert process.ended(10)
         assert not set(left) & {process.pid for process in second.processes.values()}
     finally:
         second.stop()

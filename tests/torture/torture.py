@@ -26,9 +26,10 @@ import av
 import psycopg
 from PIL import Image
 
+from oak_lens.stack.nursery import nursery
 from oak_lens.stack.start import ROOT, Stack
 
-TARGETS = ("worker0", "worker1", "server", "postmaster", "backend", "backend", "backend")
+TARGETS = ("worker0", "worker1", "server", "nursery", "postmaster", "backend", "backend", "backend")
 SETTLE_SECONDS = 120
 TICKS = 705_600_000
 
@@ -201,8 +202,12 @@ def kill(stack: Stack, target: str, chance: random.Random) -> bool:
                     "select pid from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() order by pid"
                 ).fetchall()
             os.kill(chance.choice(rows)[0], signal.SIGKILL)
-        else:
+        elif target == "nursery" and nursery.pid:
+            os.kill(nursery.pid, signal.SIGKILL)
+        elif target in stack.processes:
             os.killpg(stack.processes[target].pid, signal.SIGKILL)
+        else:
+            return False
     except (OSError, ValueError, IndexError, psycopg.Error):
         return False
     return True

@@ -1,27 +1,47 @@
-"""What gunicorn runs: the application of the environment's settings."""
+"""The web server's process: gunicorn with the application of the environment's settings."""
 
 import gc
 import os
-import threading
 from pathlib import Path
 
-gc.disable()  # until all is loaded: see `settled`
+from flask_openapi3 import OpenAPI
+from gunicorn.app.base import BaseApplication
 
-from ..core.paint.warming import warm_up  # noqa: E402
-from ..services.memory import settled  # noqa: E402
-from .application import create_app  # noqa: E402
+from ..services.memory import settled
+from .application import create_app
 
-HOME = Path(os.environ["OAK_HOME"])
+THREADS = 64
 
-threading.Thread(target=warm_up, daemon=True).start()
 
-app = create_app(
-    os.environ["OAK_DATABASE_URL"],
-    HOME,
-    os.environ["OAK_SECRET"],
-    os.environ["OAK_KEY"],
-    Path(os.environ["OAK_WEB"]) if "OAK_WEB" in os.environ else None,
-    instance=os.environ.get("OAK_INSTANCE", ""),
-)
+class _Server(BaseApplication):  # type: ignore[misc]
+    def load_config(self) -> None:
+        options = {
+            "bind": f"127.0.0.1:{os.environ['OAK_PORT']}",
+            "worker_class": "gthread",
+            "workers": 1,
+            "threads": THREADS,
+            "keepalive": 75,
+            "graceful_timeout": 2,
+            "timeout": 120,
+            "loglevel": "warning",
+        }
+        for name, value in options.items():
+            self.cfg.set(name, value)
 
-settled()
+    def load(self) -> OpenAPI:
+        gc.disable()  # until all is there: see `settled`
+        app = create_app(
+            os.environ["OAK_DATABASE_URL"],
+            Path(os.environ["OAK_HOME"]),
+            os.environ["OAK_SECRET"],
+            os.environ["OAK_KEY"],
+            Path(os.environ["OAK_WEB"]) if "OAK_WEB" in os.environ else None,
+            instance=os.environ.get("OAK_INSTANCE", ""),
+        )
+        settled()
+        return app
+
+
+def serve() -> None:
+    """Answers until it is told to end."""
+    _Server().run()

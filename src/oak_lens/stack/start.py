@@ -4,30 +4,24 @@ import argparse
 import fcntl
 import os
 import secrets
-import shutil
 import signal
 import socket
-import subprocess
 import sys
 import time
 import urllib.error
 import urllib.request
 from collections.abc import Callable
-from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import TextIO
 
-from sqlalchemy import Engine
-
 from ..storage.database import NewerDatabase, engine_for, ensure_account, migrate
 from .cluster import Cluster, ClusterFailed, free_port
+from .nursery import ROOT, Child, NurseryFailed, nursery
 
-ROOT = Path(__file__).resolve().parents[3]
 PREFERRED_PORT = 8470
-WORKERS = 2
-THREADS = 64
+WORKERS = ("worker0", "worker1")
 ANSWER_SECONDS = 40
-KEEP_DELETED_DAYS = 30
+TIDYING_SECONDS = 120
 WATCH_SECONDS = 0.3
 RETRY_SECONDS = 2.0
 LEFTOVER_SECONDS = 10
@@ -44,7 +38,7 @@ class Stack:
         self.home, self._wanted_port, self._durable, self._web = home, port, durable, web
         self.port = 0
         self._key, self._instance = secrets.token_urlsafe(24), secrets.token_hex(8)
-        self.processes: dict[str, subprocess.Popen[bytes]] = {}
+        self.processes: dict[str, Child] = {}
         self._lock: TextIO | None = None
         self._umask: int | None = None
         self._tries = 0
@@ -54,7 +48,8 @@ class Stack:
         return f"http://127.0.0.1:{self.port}/?key={self._key}"
 
     def start(self, demo: bool) -> None:
-        """Raises StartFailed, ClusterFailed or NewerDatabase."""
+        """Raises StartFailed, ClusterFailed, NurseryFailed or NewerDatabase."""
+        nursery.begin()
         self.home.parent.mkdir(parents=True, exist_ok=True)
         # What is kept here is its owner's alone.
         self._umask = os.umask(0o077)
@@ -74,26 +69,18 @@ class Stack:
         engine = engine_for(self.url)
         migrate(engine)
         ensure_account(engine, "local", "You")
+        engine.dispose()
         # The pages first: what nobody waits for begins when they answer.
         self._spawn("server")
-        self._tidy(engine, demo)
-        engine.dispose()
+        tidied = self.home / "tidied"
+        tidying = self._forked("tidying", {"OAK_TIDIED": str(tidied), **({"OAK_DEMO": "1"} if demo else {})})
         self._wait_until_it_answers()
-        for number in range(WORKERS):
-            self._spawn(f"worker{number}")
+        for name in WORKERS:
+            self._spawn(name)
+        tidying.ended(TIDYING_SECONDS)
+        if not tidied.exists() or tidied.read_text() != self._instance:
+            raise StartFailed(f"The folder could not be tidied, or the demo not be put into it. {self._last_words('tidying')}")
         self._write("address", self.address + "\n")
-
-    def _tidy(self, engine: Engine, demo: bool) -> None:
-        """What was deleted long ago goes, the demo comes. It is loaded late: all that the core needs, the pages need at once."""
-        from ..services import keys
-        from ..storage.composition import Services
-        from ..storage.projects import purge_deleted
-        from .demo import load_demo
-
-        purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
-        shutil.rmtree(self.home / keys.OLD_LEVELS, ignore_errors=True)
-        if demo:
-            load_demo(Services(engine, self.home), self.home, ROOT / "demo")
 
     def watch(self, over: Callable[[], bool] = lambda: False) -> None:
         """Bring back what dies, the database first, until interrupted or `over` says so."""
@@ -101,13 +88,13 @@ class Stack:
             time.sleep(WATCH_SECONDS)
             try:
                 self._bring_back()
-            except (ClusterFailed, OSError) as error:
+            except (ClusterFailed, NurseryFailed, OSError) as error:
                 # What the database waits for may pass, such as a full disk: everything else waits with it.
                 print(f"{error} Trying again.", file=sys.stderr, flush=True)
                 time.sleep(RETRY_SECONDS)
 
     def _bring_back(self) -> None:
-        dead = [name for name, process in self.processes.items() if process.poll() is not None]
+        dead = [name for name, process in self.processes.items() if process.ended()]
         if not self.cluster.runs():
             print("the database stopped; starting it again", file=sys.stderr, flush=True)
             url = self.cluster.start()
@@ -116,24 +103,19 @@ class Stack:
                 self.url = url
                 for name, process in self.processes.items():
                     process.kill()
-                    process.wait()
                     dead.append(name)
         for name in dict.fromkeys(dead):
-            print(f"{name} stopped (exit code {self.processes[name].returncode}); starting it again", file=sys.stderr, flush=True)
+            print(f"{name} stopped; starting it again", file=sys.stderr, flush=True)
             self._spawn(name)
 
     def stop(self) -> None:
         """End processes, then the database."""
         for process in self.processes.values():
-            if process.poll() is None:
-                process.send_signal(signal.SIGTERM)
+            process.tell(signal.SIGTERM)
         deadline = time.monotonic() + 6
         for process in self.processes.values():
-            try:
-                process.wait(max(0.1, deadline - time.monotonic()))
-            except subprocess.TimeoutExpired:
+            if not process.ended(max(0.1, deadline - time.monotonic())):
                 process.kill()
-                process.wait()
         if hasattr(self, "cluster"):
             self.cluster.stop()
         for name in ("address", "key", "pids"):
@@ -145,60 +127,37 @@ class Stack:
             self._lock.close()
 
     def _spawn(self, name: str) -> None:
+        self.processes[name] = self._forked(name, {"OAK_WEB": str(self._web)} if self._web else {})
+
+    def _forked(self, role: str, more: dict[str, str]) -> Child:
         environment = {
-            **os.environ,
             "OAK_DATABASE_URL": self.url,
             "OAK_HOME": str(self.home),
             "OAK_SECRET": self._kept("secret"),
             "OAK_KEY": self._key,
             "OAK_INSTANCE": self._instance,
-            "PYTHONPATH": str(ROOT / "src"),
-            "OPENCV_LOG_LEVEL": "ERROR",
+            "OAK_PORT": str(self.port),
+            **more,
         }
-        if self._web is not None:
-            environment["OAK_WEB"] = str(self._web)
-        command = (
-            [sys.executable, "-m", "oak_lens.worker"]
-            if name.startswith("worker")
-            else [
-                sys.executable,
-                "-m",
-                "gunicorn",
-                "-k",
-                "gthread",
-                "-w",
-                "1",
-                "--threads",
-                str(THREADS),
-                "--keep-alive",
-                "75",
-                "--graceful-timeout",
-                "2",
-                "--timeout",
-                "120",
-                "-b",
-                f"127.0.0.1:{self.port}",
-                "--log-level",
-                "warning",
-                "oak_lens.api.server:app",
-            ]
-        )
-        # Their own session: Ctrl-C reaches this process alone, which ends them in order.
-        with os.fdopen(os.open(self.home / f"{name}.log", os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600), "ab") as log:
-            self.processes[name] = subprocess.Popen(
-                command, cwd=ROOT, env=environment, stdin=subprocess.DEVNULL, stdout=log, stderr=subprocess.STDOUT, start_new_session=True
-            )
+        return nursery.fork(role, environment, self._log(role))
+
+    def _log(self, role: str) -> Path:
+        return self.home / f"{role}.log"
+
+    def _last_words(self, role: str) -> str:
+        return f"Its log {self._log(role)} ends:\n{self._log(role).read_text(errors='replace')[-500:]}"
 
     def _end_leftovers(self) -> bool:
         """Ends processes of an earlier run from this folder that was killed, and waits until they are gone; gives whether there were any."""
-        mark = f"OAK_HOME={self.home}".encode()
+        logs = {str(self._log(name)) for name in ("server", "tidying", *WORKERS)}
         left = []
         for folder in Path("/proc").glob("[0-9]*"):
             try:
-                if int(folder.name) != os.getpid() and mark in (folder / "environ").read_bytes().split(b"\0"):
+                # Nobody else says what he does into a log of ours.
+                if os.readlink(folder / "fd" / "1") in logs:
                     os.kill(int(folder.name), signal.SIGKILL)
                     left.append(folder)
-            except (OSError, ValueError):
+            except OSError:
                 continue
         deadline = time.monotonic() + LEFTOVER_SECONDS
         while any(_lives(folder) for folder in left):
@@ -254,7 +213,7 @@ class Stack:
     def _wait_until_it_answers(self) -> None:
         deadline = time.monotonic() + ANSWER_SECONDS
         while time.monotonic() < deadline:
-            if self.processes["server"].poll() is not None:
+            if self.processes["server"].ended():
                 if self._wanted_port or self._tries > 3:
                     break
                 # Another program was quicker to take the port that was free a moment ago.
@@ -264,8 +223,7 @@ class Stack:
             if self._answers():
                 return
             time.sleep(0.05)
-        tail = (self.home / "server.log").read_text(errors="replace")[-500:]
-        raise StartFailed(f"The web server did not come up. Its log {self.home}/server.log ends:\n{tail}")
+        raise StartFailed(f"The web server did not come up. {self._last_words('server')}")
 
 
 def _lives(process: Path) -> bool:
@@ -298,13 +256,10 @@ def main() -> int:
     except KeyboardInterrupt:
         print("\nStopping.", flush=True)
         return 0
-    except (StartFailed, ClusterFailed, NewerDatabase) as error:
+    except (StartFailed, ClusterFailed, NurseryFailed, NewerDatabase) as error:
         print(f"oak start: {error}", file=sys.stderr)
         return 1
     finally:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
         stack.stop()
 
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -1,19 +1,37 @@
-"""The demo project, made by the same calls a person's browser makes."""
+"""What is seen to at each start while the pages answer already: what was deleted long ago goes, the demo comes."""
 
 import json
+import os
+import shutil
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Any
 
 from ..core.document import Document
+from ..services import keys
 from ..services.pictures import Pictures
 from ..services.sounds import Sounds
 from ..storage.composition import Services
+from ..storage.database import engine_for
+from ..storage.projects import purge_deleted
 
+ROOT = Path(__file__).resolve().parents[3]
 ACCOUNT = "local"
+KEEP_DELETED_DAYS = 30
+
+
+def tidy() -> None:
+    """By the environment's settings, in a process of its own; that it went well is written into OAK_TIDIED, by the name of this start."""
+    home, engine = Path(os.environ["OAK_HOME"]), engine_for(os.environ["OAK_DATABASE_URL"])
+    purge_deleted(engine, datetime.now(UTC) - timedelta(days=KEEP_DELETED_DAYS))
+    shutil.rmtree(home / keys.OLD_LEVELS, ignore_errors=True)
+    if "OAK_DEMO" in os.environ:
+        load_demo(Services(engine, home), home, ROOT / "demo")
+    (home / os.environ["OAK_TIDIED"]).write_text(os.environ["OAK_INSTANCE"])
 
 
 def load_demo(services: Services, home: Path, folder: Path) -> None:
-    """Once for each home folder: a demo that was deleted stays deleted."""
+    """The demo project, by the same calls a person's browser makes; once for each home folder: one that was deleted stays deleted."""
     loaded = home / "demo-loaded"
     if loaded.exists():
         return
