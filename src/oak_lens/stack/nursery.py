@@ -3,6 +3,7 @@
 What it has read they share: each costs a tenth of the memory it would take by itself. It has one thread, and no connection of any kind.
 """
 
+import atexit
 import contextlib
 import gc
 import json
@@ -13,6 +14,7 @@ import socket
 import subprocess
 import sys
 import threading
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -125,6 +127,7 @@ class Nursery:
 
 nursery = Nursery()
 """One for all that this process starts."""
+atexit.register(nursery.end)
 
 
 def _read_everything() -> None:
@@ -145,16 +148,12 @@ def _read_everything() -> None:
     cv2.setNumThreads(threads)
 
 
-def _become(role: str, environment: dict[str, str], log: str) -> NoReturn:
+def _become(role: str, environment: dict[str, str]) -> NoReturn:
     """The forked process, from here to its end."""
     try:
         os.setsid()
         os.umask(0o077)
         os.environ.update(environment)
-        out = os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
-        os.dup2(out, 1)
-        os.dup2(out, 2)
-        os.close(out)
         signal.signal(signal.SIGCHLD, signal.SIG_DFL)
         Path("/proc/self/comm").write_text(f"oak-{role}"[:15])
         if role == "server":
@@ -198,14 +197,32 @@ def main() -> None:
     while order := line.recv(LONGEST_ORDER):
         role, environment, log = json.loads(order)
         signal.pthread_sigmask(signal.SIG_BLOCK, {signal.SIGCHLD})
-        pid = os.fork()
-        if not pid:
-            line.close()
-            signal.pthread_sigmask(signal.SIG_UNBLOCK, {signal.SIGCHLD})
-            _become(role, environment, log)
+        with _said_into(log) as ours:
+            pid = os.fork()
+            if not pid:
+                line.close()
+                for number in ours:
+                    os.close(number)
+                signal.pthread_sigmask(signal.SIG_UNBLOCK, {signal.SIGCHLD})
+                _become(role, environment)
         names[pid] = role
         signal.pthread_sigmask(signal.SIG_UNBLOCK, {signal.SIGCHLD})
         line.send(str(pid).encode())
+
+
+@contextlib.contextmanager
+def _said_into(log: str) -> Iterator[list[int]]:
+    """What is forked meanwhile says into its log all that it says: by that it is known, from its first moment on, as one of this home folder.
+    Gives where we say what we say."""
+    kept = [os.dup(1), os.dup(2)]
+    out = os.open(log, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
+    for number in (1, 2):
+        os.dup2(out, number)
+    os.close(out)
+    yield kept
+    for number, was in zip((1, 2), kept, strict=True):
+        os.dup2(was, number)
+        os.close(was)
 
 
 if __name__ == "__main__":
