@@ -87,8 +87,7 @@ def test_shadows_are_left_out_only_where_a_moving_photo_hides_them_all_along(nam
     photo = replace(at(place, travel=homography_of(travel)), content=mounted("square", 1.1, 0.6))
     shadow = ShadowItem(photo.content, photo.frame_from_plane, 0.05, 0.0, "#000000", 0.8, homography_of(travel))
     quick = painted(source, shadow, photo)
-    none = Painter._hidden_spans
-    monkeypatch.setattr(Painter, "_hidden_spans", lambda self, above, to_pixels, box: none(self, None, to_pixels, box))
+    monkeypatch.setattr(Painter, "_way_hidden", lambda self, item, to_pixels: [])
     assert np.array_equal(quick, painted(source, shadow, photo))
 
 

@@ -136,9 +136,7 @@ def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatc
     ]
     for name in ("short", "whole"):
         if name == "whole":
-            monkeypatch.setattr(
-                Painter, "_hidden_spans", lambda self, above, to_pixels, box: (np.full(box[3] - box[1], box[2] - box[0]),) * 2
-            )
+            monkeypatch.setattr(Painter, "_way_hidden", lambda self, item, to_pixels: [])
             monkeypatch.setattr(Painter, "_lowest_seen", lambda *a: 0)
         frames[name] = [Painter(source).paint(d, 640, 360) for d in drawings]
     for short, whole in zip(frames["short"], frames["whole"], strict=True):

@@ -25,6 +25,16 @@ def before_camera(corners: NDArray[np.float64], pixel_from_plane: Matrix3) -> ND
     return np.array(kept) if len(kept) >= 3 else np.empty((0, 2))
 
 
+def seen_before_camera(corners: NDArray[np.float64], pixel_from_plane: Matrix3) -> NDArray[np.float64] | None:
+    """(n, 2): where points of a plane are seen; None where one of them is not, or too far away to be told."""
+    homogeneous = corners @ pixel_from_plane[:, :2].T + pixel_from_plane[:, 2]
+    depth = homogeneous[:, 2:]
+    if (depth < NEAR).any():
+        return None
+    points = homogeneous[:, :2] / depth
+    return points if np.isfinite(points).all() else None
+
+
 def kept_pixels(polygon: NDArray[np.float64], pixel_from_plane: Matrix3, box: tuple[int, int, int, int]) -> NDArray[np.uint8]:
     """(box h, box w) uint8: where a convex polygon of the plane is seen, two pixels larger: neighbours leave no gap, and soft
     outer edges stay whole."""

@@ -32,20 +32,21 @@ from ..space import Matrix3, box_corners, map_points
 from .backdrops import backdrop_pixels, graded_surface, gradient_pixels, picture_ground, surface_homography, surface_pixels
 from .blends import NUMBERS, blend
 from .cache import ByteCache
-from .clipping import before_camera, kept_pixels
+from .clipping import before_camera, kept_pixels, seen_before_camera
 from .compositions import Paint, compose, compose_clear
 from .coverage import cut
 from .dither import noise_across
 from .edges import edges_of
 from .effects import effects_of, in_pixels, outline_of
+from .hiding import Way, hidden_spans, way_hidden
 from .kernels import copy_around, mix, over, words
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
 from .mounting import cut_by_mask, mask_seen
 from .placing import place
 from .scratch import scratch
-from .shading import around, everywhere, seen, shade
-from .shadows import ShadowSprite, outline_shadow, rectangle_shadow, resolution
+from .shading import everywhere, shade
+from .shadows import ShadowSprite, lay_shadow, outline_shadow, rectangle_shadow, resolution, shadow_corners
 from .softening import SHARP_BELOW_PX as SHARP_SOFTNESS_PX
 from .softening import sigmas_at, softened, softened_unevenly
 from .sources import PictureSource
@@ -54,10 +55,7 @@ from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked, way_of
 from .texts import box_of, paint_text, shade_text, standing
 from .warps import (
-    Spans,
     box_around,
-    covered_box,
-    covered_spans,
     covers_frame,
     density,
     drawn_level,
@@ -74,8 +72,6 @@ Box = tuple[int, int, int, int]
 Below = Literal["black", "chequered", "clear"]
 
 SHADOW_STEP_PX = 4
-SHADOW_STEPS_PX = ((4, 8.0), (2, 2.6))
-"""(step, softness): a shadow at least so soft, in pixels, is warped at a step of so many pixels."""
 
 CHEQUER_PX = 12
 
@@ -148,19 +144,28 @@ class Painter:
     def _paint_items(self, items: tuple[DrawItem, ...], canvas: Canvas, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """`opaque`: whether the canvas is; `depth`: how many groups this is in."""
         height_px, width_px = canvas.shape[:2]
+        ways: dict[int, Way] = {}
+
+        def way_of_layer(index: int) -> Way:
+            if index not in ways:
+                ways[index] = self._way_hidden(items[index], to_pixels)
+            return ways[index]
+
         for index, item in enumerate(items):
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
             elif isinstance(item, BackdropItem | SurfaceItem | GradientItem):
                 ground = self._ground(item, width_px, height_px)
-                hidden = self._hidden_by(items[index + 1 :], to_pixels, (0, 0, width_px, height_px))
+                # The first of the layers above that hides any of it.
+                spans = (hidden_spans(way, (0, 0, width_px, height_px)) for i in range(index + 1, len(items)) if (way := way_of_layer(i)))
+                hidden = next((span for span in spans if (span[0] < span[1]).any()), None)
                 if hidden is None:
                     np.copyto(canvas, ground)
                 else:
                     copy_around(words(canvas), words(ground), *hidden)
             elif isinstance(item, ShadowItem):
-                above = next((i for i in items[index + 1 : index + 3] if isinstance(i, LayerItem)), None)
-                self._shade(canvas, item, above, to_pixels, opaque)
+                above = next((i for i in range(index + 1, min(index + 3, len(items))) if isinstance(items[i], LayerItem)), None)
+                self._shade(canvas, item, [] if above is None else way_of_layer(above), to_pixels, opaque)
             elif isinstance(item, GroupItem):
                 self._group(canvas, item, to_pixels, opaque, depth)
             else:
@@ -271,48 +276,21 @@ class Painter:
                 pixels = streaked(pixels, pixels_on, passes_for(far), box)
         return pixels
 
-    def _shade(self, canvas: Canvas, item: ShadowItem, above: LayerItem | None, to_pixels: Matrix3, opaque: bool) -> None:
+    def _shade(self, canvas: Canvas, item: ShadowItem, way: Way, to_pixels: Matrix3, opaque: bool) -> None:
+        """A shadow; `way`: where it is hidden."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         if isinstance(item.content, Lettering):
             pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
             shade_text(canvas, item, item.content, pixel_from_plane, pixels_on, opaque)
             return
-        per_unit = resolution(item.content, item.softness, density(pixel_from_plane))
+        seen = density(pixel_from_plane)
+        # One that reaches behind the camera is not seen.
+        if seen <= 0.0 or (corners_px := seen_before_camera(shadow_corners(item), pixel_from_plane)) is None:
+            return
+        per_unit = resolution(item.content, item.softness, seen)
         key = ("shadow", item.content, item.softness, item.spread, per_unit)
         sprite = self._cache.get(key, lambda: self._shadow(item, per_unit), lambda s: int(s.coverage.nbytes))
-        reach = 3.5 * item.softness + item.spread + item.content.reach
-        left, top, right, bottom = item.content.sheet
-        corners = box_corners(left - reach, top - reach, right + reach, bottom + reach)
-        height_px, width_px = canvas.shape[:2]
-        box = covered_box(pixel_from_plane, corners, width_px, height_px)
-        # A shadow that reaches behind the camera is not seen.
-        if box is None or len(before_camera(corners, pixel_from_plane)) != 4 or density(pixel_from_plane) <= 0.0:
-            return
-        left_px, top_px, right_px, bottom_px = box
-        sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
-        softness_px = item.softness * density(pixel_from_plane)
-        step = next((s for s, softest in SHADOW_STEPS_PX if softness_px >= softest), 1)
-        # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so that it does
-        # not move with the shadow.
-        grid = box if step == 1 else (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
-        coverage = scratch("coverage", (grid[3] - grid[1], grid[2] - grid[0]), np.float32)
-        corners_px = map_points(pixel_from_plane, corners)
-        hidden = self._hidden_spans(above, to_pixels, box)
-        pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
-        far = 0.0 if pixels_on is None else streak_px(pixels_on, corners_px, width_px, height_px)
-        if pixels_on is not None and far > max(STREAK_PX, softness_px / 2):
-            warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid, into=coverage)
-            scale = np.diag((1.0 / step, 1.0 / step, 1.0))
-            on_grid = scale @ pixels_on @ np.linalg.inv(scale)
-            coverage = streaked(coverage, on_grid, passes_for(far / step), grid)
-            ranges = around((np.zeros_like(hidden[0]), np.full_like(hidden[0], right_px - left_px)), hidden)
-        else:
-            ranges = around(touched_spans(corners_px, box, MARGIN_PX), hidden)
-            seen(sprite.coverage, sprite_from_pixel, step, grid, top_px, left_px, ranges, coverage)
-        colour = np.array(rgb_of(item.colour), np.float32)
-        target = canvas[top_px:bottom_px, left_px:right_px]
-        noise = noise_across(right_px - left_px)
-        shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, ranges, opaque)
+        lay_shadow(canvas, item, sprite, pixel_from_plane, corners_px, seen, way, to_pixels, opaque)
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
@@ -324,43 +302,8 @@ class Painter:
         bare = replace(content, corrections=()) if isinstance(content, MountedPhoto) else content
         return outline_shadow(sprite_of(bare, level, self._source), item.softness, item.spread, per_unit)
 
-    def _hidden_spans(self, above: LayerItem | None, to_pixels: Matrix3, box: Box) -> Spans:
-        """The pixels of each row that the layer above will cover wholly: nothing painted there would be seen."""
-        left, top, right, bottom = box
-        if (
-            above is not None
-            and above.opacity >= 1.0
-            and above.blend == "normal"
-            and above.clip is None
-            and not (above.blur or above.focus)
-            and isinstance(above.content, MountedPhoto)
-            and self._is_solid(above)
-        ):
-            pixel_from_plane = to_pixels @ matrix_of(above.frame_from_plane)
-            # Inside the rounded corners and the softened edge.
-            inset = above.content.radius + 3.0 / max(density(pixel_from_plane), 1e-6)
-            x1, y1, x2, y2 = above.content.sheet
-            if x2 - x1 > 2 * inset and y2 - y1 > 2 * inset:
-                corners = map_points(pixel_from_plane, box_corners(x1 + inset, y1 + inset, x2 - inset, y2 - inset))
-                # What moves hides only what it hides all along: a straight way does where it does at its ends.
-                way = [corners] if above.travel is None else way_of(in_pixels(above.travel, to_pixels), corners)
-                if np.isfinite(way).all():
-                    spans = [covered_spans(at, box) for at in way]
-                    first, last = np.maximum.reduce([s[0] for s in spans]), np.minimum.reduce([s[1] for s in spans])
-                    empty = last <= first
-                    first[empty] = last[empty] = right - left
-                    return first, last
-        none = np.full(bottom - top, right - left, np.int64)
-        return none, none
-
-    def _hidden_by(self, items: tuple[DrawItem, ...], to_pixels: Matrix3, box: Box) -> Spans | None:
-        """The pixels of each row that the first of the photos above that hides any will cover wholly."""
-        for item in items:
-            if isinstance(item, LayerItem):
-                first, last = self._hidden_spans(item, to_pixels, box)
-                if (first < last).any():
-                    return first, last
-        return None
+    def _way_hidden(self, item: DrawItem, to_pixels: Matrix3) -> Way:
+        return way_hidden(item, to_pixels) if isinstance(item, LayerItem) and self._is_solid(item) else []
 
     def _group(self, canvas: Canvas, item: GroupItem, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """The group's items on a ground of their own, cut by its mask, over its shadows."""
@@ -495,26 +438,24 @@ class Painter:
     ) -> None:
         """A box of the frame, with the content over it. `middle`: see `_seen`; `fresh`, `corner`: see `place`."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        content = self._shown(item.content, pixel_from_plane, box)
+        back = np.asarray(np.linalg.inv(pixel_from_plane))
+        content = self._shown(item.content, back, box)
         edges, solid = None, False
         if isinstance(content, MountedPhoto) and content.is_plain:
             edges = edges_of(content, pixel_from_plane, box)
             solid = content.is_rectangular and self._opaque(content.picture) and self._is_filled(content)
             reach = edges.reach
         else:
-            outline = before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
+            outline = before_camera(outline_of(item if item.clip is None else replace(item, clip=None)), pixel_from_plane)
             reach = touched_spans(map_points(pixel_from_plane, outline), box, MARGIN_PX)
-        back = np.asarray(np.linalg.inv(pixel_from_plane))
         place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh, corner)
 
-    def _shown(self, content: Content, pixel_from_plane: Matrix3, box: Box) -> Content:
+    def _shown(self, content: Content, plane_from_pixel: Matrix3, box: Box) -> Content:
         """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""
         if not isinstance(content, MountedPhoto) or content.is_plain or not content.mount_lies_outside:
             return content
         left, top, right, bottom = box
-        corners = (
-            np.array(((left, top, 1.0), (right, top, 1.0), (right, bottom, 1.0), (left, bottom, 1.0))) @ np.linalg.inv(pixel_from_plane).T
-        )
+        corners = np.array(((left, top, 1.0), (right, top, 1.0), (right, bottom, 1.0), (left, bottom, 1.0))) @ plane_from_pixel.T
         if (corners[:, 2] <= 1e-9).any():
             return content
         seen = np.abs(corners[:, :2] / corners[:, 2:])

@@ -7,7 +7,10 @@ from numpy.typing import NDArray
 
 from ..space import Matrix3
 from .kernels import compiled
+from .vectors import eight_shaded
 from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
+
+u64 = np.uint64
 
 Ranges = NDArray[np.int64]
 """(4, h): of each row the pixels of two ranges, one after the other: from, to, from, to."""
@@ -60,16 +63,16 @@ def _seen(coverage: Any, m: Any, step: int, first_row: int, start: int, top: int
             # Counted from the grid's edge, so that a cell is the same whatever else is looked at.
             x0, y0f, w0 = np.float32(m[0, 1] * j + m[0, 2]), np.float32(m[1, 1] * j + m[1, 2]), np.float32(m[2, 1] * j + m[2, 2])
             dx, dy, dw = np.float32(m[0, 0]), np.float32(m[1, 0]), np.float32(m[2, 0])
-            line = into[j, low:high]
-            for i in range(line.shape[0]):
-                k = np.float32(low + i)
+            # Indices that are never below nothing, and no parts of arrays: both would cost more than a short row's pixels.
+            for i in range(u64(low), u64(high)):
+                k = np.float32(np.int32(i))
                 near = one / max(w0 + dw * k, nearest)
                 u, v = min(max((x0 + dx * k) * near, none), right), min(max((y0f + dy * k) * near, none), bottom)
-                column, row = np.uint32(u), np.uint32(v)
-                across, down = u - np.float32(column), v - np.float32(row)
-                upper = coverage[row, column] * (one - across) + coverage[row, column + np.uint32(1)] * across
-                lower = coverage[row + np.uint32(1), column] * (one - across) + coverage[row + np.uint32(1), column + np.uint32(1)] * across
-                line[i] = upper * (one - down) + lower * down
+                column, row = u64(np.int32(u)), u64(np.int32(v))
+                across, down = u - np.float32(np.int32(u)), v - np.float32(np.int32(v))
+                upper = coverage[row, column] * (one - across) + coverage[row, column + u64(1)] * across
+                lower = coverage[row + u64(1), column] * (one - across) + coverage[row + u64(1), column + u64(1)] * across
+                into[u64(j), i] = upper * (one - down) + lower * down
 
 
 @compiled
@@ -94,80 +97,73 @@ def shade(
     63 more than there are columns) 0..1 dithers. `ranges`: see `around`.
     Cell by cell the opacities of a row, then its pixels without a branch: so both are done several at a time.
     """
-    red, green, blue = colour[0], colour[1], colour[2]
-    none = np.float32(0.0)
+    none, one, scale = np.float32(0.0), np.float32(1.0), np.float32(opacity)
     cells = coverage.shape[1]
     row, alphas = np.empty(cells, np.float32), np.empty(step * cells, np.float32)
+    parts = np.empty(step, np.float32)
+    for i in range(step):
+        parts[i] = (np.float32(i) + np.float32(0.5)) / np.float32(step)
     # The pixel that the first of the opacities is for; half a cell lies before the first cell's middle.
     start = 0 if step == 1 else left - step * first_column - step // 2
     for y in range(pixels.shape[0]):
         v = (np.float32(y + top) + np.float32(0.5)) / np.float32(step) - np.float32(first_row) - np.float32(0.5)
         j = y if step == 1 else int(v)
         share = none if step == 1 else v - np.float32(j)
-        above, below = coverage[j], coverage[j if step == 1 else j + 1]
+        above, below = u64(j), u64(j if step == 1 else j + 1)
         for part in range(2):
             first, last = ranges[2 * part, y], min(ranges[2 * part + 1, y], step * (cells - (step > 1)) - start)
             if first >= last:
                 continue
             low, high = (first + start) // step, (last + start - 1) // step + 1
-            _between(row[low : min(high + 1, cells)], above[low:], below[low:], share, np.float32(opacity))
+            for c in range(u64(low), u64(min(high + 1, cells))):
+                row[c] = (coverage[above, c] * (one - share) + coverage[below, c] * share) * scale
             # Where it is nothing, nothing is done.
             if step == 1:
                 while low < high and row[low] <= none:
                     low += 1
                 while low < high and row[high - 1] <= none:
                     high -= 1
-                for k in range(low, high):
-                    alphas[k] = row[k]
+                for c in range(u64(low), u64(high)):
+                    alphas[c] = row[c]
             else:
                 while low < high and row[low] <= none and row[low + 1] <= none:
                     low += 1
                 while low < high and row[high - 1] <= none and row[high] <= none:
                     high -= 1
-                for k in range(low, high):
-                    here, rise = row[k], row[k + 1] - row[k]
-                    for i in range(step):
-                        alphas[step * k + i] = here + rise * ((np.float32(i) + np.float32(0.5)) / np.float32(step))
+                for c in range(u64(low), u64(high)):
+                    here, rise = row[c], row[c + u64(1)] - row[c]
+                    for i in range(u64(step)):
+                        alphas[u64(step) * c + i] = here + rise * parts[i]
             first, last = max(first, step * low - start), min(last, step * high - start)
             if first >= last:
                 continue
-            across = (first + left) & 63
-            line, here, dither = pixels[y, first:last], alphas[start + first : start + last], noise[(y + top) & 63, across : across + last - first]
-            if opaque:
-                _shade_opaque(line, here, dither, red, green, blue)
-            else:
-                _shade_clear(line, here, dither, red, green, blue)
+            _shade_row(pixels, y, first, last, alphas, start, noise, (y + top) & 63, left, colour, opaque)
 
 
 @compiled
-def _between(row: Any, above: Any, below: Any, share: Any, scale: Any) -> None:
-    for k in range(row.shape[0]):
-        row[k] = (above[k] * (np.float32(1.0) - share) + below[k] * share) * scale
-
-
-@compiled
-def _shade_opaque(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
-    byte, full = np.int32(255), np.int32(-16777216)
-    for x in range(line.shape[0]):
-        pixel, alpha = np.int32(line[x]), alphas[x]
-        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
+def _shade_row(
+    pixels: Any, y: int, first: int, last: int, alphas: Any, start: int, noise: Any, noise_row: int, left: int, colour: Any, opaque: bool
+) -> None:
+    """Pixels `first` to `last` of row y, by opacities counted from `start` before."""
+    red, green, blue = colour[0], colour[1], colour[2]
+    across = ((first + left) & 63) - first
+    x = first
+    if opaque:
+        to, by = pixels.ctypes.data + pixels.strides[0] * y, alphas.ctypes.data + 4 * start
+        dither = noise.ctypes.data + noise.strides[0] * noise_row + 4 * across
+        while x + 8 <= last:
+            eight_shaded(to + 4 * x, by + 4 * x, dither + 4 * x, red, green, blue)
+            x += 8
+    byte, none = np.int32(255), np.float32(0.0)
+    for i in range(u64(x), u64(last)):
+        pixel, alpha = np.int32(pixels[u64(y), i]), alphas[u64(start) + i]
+        dithered = noise[u64(noise_row), u64(across) + i] if alpha > none else none
         keep = np.float32(1.0) - alpha
-        r = np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither))
-        g = np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither))
-        b = np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither))
-        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | full))
-
-
-@compiled
-def _shade_clear(line: Any, alphas: Any, dithers: Any, red: Any, green: Any, blue: Any) -> None:
-    byte = np.int32(255)
-    for x in range(line.shape[0]):
-        pixel, alpha = np.int32(line[x]), alphas[x]
-        dither = dithers[x] if alpha > np.float32(0.0) else np.float32(0.0)
-        keep = np.float32(1.0) - alpha
-        above = np.int32(np.float32(np.int32((pixel >> np.int32(24)) & byte)) * keep + (np.float32(255.0) * alpha + dither))
+        above = np.int32(np.float32(np.int32((pixel >> np.int32(24)) & byte)) * keep + (np.float32(255.0) * alpha + dithered))
+        if opaque:
+            above = byte
         # Dither must not lift a colour above its alpha.
-        r = min(np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dither)), above)
-        g = min(np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dither)), above)
-        b = min(np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dither)), above)
-        line[x] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | np.int32(above << np.int32(24))))
+        r = min(np.int32(np.float32(np.int32(pixel & byte)) * keep + (red * alpha + dithered)), above)
+        g = min(np.int32(np.float32(np.int32((pixel >> np.int32(8)) & byte)) * keep + (green * alpha + dithered)), above)
+        b = min(np.int32(np.float32(np.int32((pixel >> np.int32(16)) & byte)) * keep + (blue * alpha + dithered)), above)
+        pixels[u64(y), i] = np.uint32(np.int32(r | np.int32(g << np.int32(8))) | np.int32(np.int32(b << np.int32(16)) | np.int32(above << np.int32(24))))

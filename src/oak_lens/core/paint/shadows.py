@@ -8,13 +8,29 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from ..draw import Content
-from ..space import Matrix3
+from ..draw import Content, ShadowItem
+from ..looks.colours import rgb_of
+from ..space import Matrix3, box_corners
+from .dither import noise_across
+from .effects import in_pixels
+from .hiding import Way, hidden_spans
+from .kernels import words
 from .outlines import rounded_coverage
+from .scratch import scratch
+from .shading import around, seen, shade
 from .sprites import Sprite
+from .streaks import SHARP_BELOW_PX as STREAK_PX
+from .streaks import passes_for, streak_px, streaked
+from .warps import box_around, touched_spans, warped
 
 BLUR_PX = 5.0
 SHARPEST_LONG_SIDE_PX = 1600
+
+STEPS_PX = ((4, 8.0), (2, 2.6))
+"""(step, softness): a shadow at least so soft, in pixels, is warped at a step of so many pixels."""
+
+MARGIN_PX = 1.5
+"""How far its softened edge may reach beyond its outline, in pixels of the frame."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,3 +85,46 @@ def outline_shadow(sprite: Sprite, softness: float, spread: float, per_unit: flo
     exact_x, exact_y = columns / alpha.shape[1], rows / alpha.shape[0]
     small = np.array(((exact_x, 0.0, float(pad)), (0.0, exact_y, float(pad)), (0.0, 0.0, 1.0)))
     return ShadowSprite(np.ascontiguousarray(coverage, np.float32), small @ sprite.sprite_from_plane)
+
+
+def shadow_corners(item: ShadowItem) -> NDArray[np.float64]:
+    """(4, 2) of its plane: beyond them there is none of it."""
+    left, top, right, bottom = item.content.sheet
+    reach = 3.5 * item.softness + item.spread + item.content.reach
+    return box_corners(left - reach, top - reach, right + reach, bottom + reach)
+
+
+def lay_shadow(
+    canvas: NDArray[np.uint8], item: ShadowItem, sprite: ShadowSprite, pixel_from_plane: Matrix3, corners_px: NDArray[np.float64], density: float,
+    way: Way, to_pixels: Matrix3, opaque: bool,
+) -> None:  # fmt: skip
+    """A shadow over the frame, but where it is hidden (`way`). `corners_px`: its corners as they are seen; `density`: pixels of the frame per
+    unit of its plane; `opaque`: whether the canvas is."""
+    height_px, width_px = canvas.shape[:2]
+    box = box_around(corners_px, width_px, height_px, 2, 0)
+    if box is None:
+        return
+    left_px, top_px, right_px, bottom_px = box
+    sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
+    softness_px = item.softness * density
+    step = next((s for s, softest in STEPS_PX if softness_px >= softest), 1)
+    # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so that it does not
+    # move with the shadow.
+    grid = box if step == 1 else (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
+    coverage = scratch("coverage", (grid[3] - grid[1], grid[2] - grid[0]), np.float32)
+    hidden = hidden_spans(way, box)
+    pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
+    far = 0.0 if pixels_on is None else streak_px(pixels_on, corners_px, width_px, height_px)
+    if pixels_on is not None and far > max(STREAK_PX, softness_px / 2):
+        warped(sprite.coverage, sprite_from_pixel @ np.diag((float(step), float(step), 1.0)), grid, into=coverage)
+        scale = np.diag((1.0 / step, 1.0 / step, 1.0))
+        on_grid = scale @ pixels_on @ np.linalg.inv(scale)
+        coverage = streaked(coverage, on_grid, passes_for(far / step), grid)
+        ranges = around((np.zeros_like(hidden[0]), np.full_like(hidden[0], right_px - left_px)), hidden)
+    else:
+        ranges = around(touched_spans(corners_px, box, MARGIN_PX), hidden)
+        seen(sprite.coverage, sprite_from_pixel, step, grid, top_px, left_px, ranges, coverage)
+    colour = np.array(rgb_of(item.colour), np.float32)
+    target = canvas[top_px:bottom_px, left_px:right_px]
+    noise = noise_across(right_px - left_px)
+    shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, ranges, opaque)

@@ -18,7 +18,7 @@ BLUE, RED = (-6596, -22189, 28785, 0), (28785, -26145, -2640, 0)
 CHROMA_BITS, CHROMA_PLUS = 19, 67371008
 """BT.709, limited range (ITU-R BT.709-6, 3.5), of R, G, B, A: in 15 bits for a pixel; in 16 for one of eight times its value."""
 
-VECTOR, BYTE, WORD, NUMBER, ADDRESS = ir.VectorType, *(ir.IntType(n) for n in (8, 16, 32, 64))
+VECTOR, FRACTION, BYTE, WORD, NUMBER, ADDRESS = ir.VectorType, ir.FloatType(), *(ir.IntType(n) for n in (8, 16, 32, 64))
 
 
 def _shuffled(b: Any, one: Any, other: Any, order: list[int]) -> Any:
@@ -119,6 +119,21 @@ def _mix(context: Any, b: Any, signature: Any, args: Any) -> Any:
     return context.get_dummy_value()
 
 
+def _shaded(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    to, opacities, dither, *colour = args
+    fractions, numbers = VECTOR(FRACTION, 8), VECTOR(NUMBER, 8)
+    alpha, noise, pixels = _load(b, opacities, fractions), _load(b, dither, fractions), _load(b, to, numbers)
+    noise = b.select(b.fcmp_ordered(">", alpha, _number(0, fractions)), noise, _number(0, fractions))
+    keep, made = b.fsub(_number(1, fractions), alpha), _number(-16777216, numbers)
+    for place, of in zip((0, 8, 16), colour, strict=True):
+        one = b.insert_element(ir.Constant(fractions, ir.Undefined), of, ir.Constant(NUMBER, 0))
+        ink = b.fadd(b.fmul(_shuffled(b, one, one, [0] * 8), alpha), noise)
+        here = b.sitofp(b.and_(b.lshr(pixels, _number(place, numbers)), _number(255, numbers)), fractions)
+        made = b.or_(made, b.shl(b.fptosi(b.fadd(b.fmul(here, keep), ink), numbers), _number(place, numbers)))
+    _store(b, made, to)
+    return context.get_dummy_value()
+
+
 @intrinsic
 def prefetch(typing, at):  # type: ignore[no-untyped-def]
     """Asks for the memory at an address, which need not be one."""
@@ -164,3 +179,9 @@ def four_of_chroma(typing, to_blue, to_red, upper, lower):  # type: ignore[no-un
 def eight_mixed(typing, to, above, amount):  # type: ignore[no-untyped-def]
     """Eight pixels at `to` mixed with those at `above`; amount 0..32767 of 32768 is the latter's share."""
     return types.void(types.int64, types.int64, types.int64), _mix
+
+
+@intrinsic
+def eight_shaded(typing, to, opacities, dither, red, green, blue):  # type: ignore[no-untyped-def]
+    """Eight opaque pixels at `to` mixed with a colour 0..255 by opacities 0..1, all float32, to whole levels by what is added of `dither`."""
+    return types.void(types.int64, types.int64, types.int64, types.float32, types.float32, types.float32), _shaded
