@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 TILE = 64
+TILES = 8
 
 
 @cache
@@ -27,10 +28,10 @@ def blue_noise() -> NDArray[np.float32]:
 
 
 def noise_across(columns: int) -> NDArray[np.float32]:
-    """(64, at least 63 + `columns`): the tile side by side, so that a row may begin anywhere in it."""
-    return _across(-(-(columns + TILE - 1) // TILE))
+    """(64, at least 63 + `columns`): the tile side by side, so that a row may begin anywhere in it. It is one of few sizes, and kept."""
+    return _across(-(-(columns + TILE - 1) // (TILES * TILE)))
 
 
 @lru_cache(8)
-def _across(tiles: int) -> NDArray[np.float32]:
-    return np.tile(blue_noise(), (1, tiles))
+def _across(eights: int) -> NDArray[np.float32]:
+    return np.tile(blue_noise(), (1, TILES * eights))

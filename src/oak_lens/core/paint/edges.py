@@ -11,7 +11,7 @@ from ..draw import MountedPhoto
 from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners, map_points
 from .kernels import compiled
-from .warps import Spans, covered_spans
+from .warps import Spans, covered_spans, inverse
 
 ROUND_INSET = 0.3
 """A rectangle this share of the radius inside one with round corners lies inside it (1 - 1 / √2)."""
@@ -48,7 +48,7 @@ def edges_of(photo: MountedPhoto, pixel_from_plane: Matrix3, box: tuple[int, int
     """The edges of a plain photo in its plane."""
     half_x, half_y, rim, outer = photo.width / 2, photo.height / 2, photo.rim, photo.radius
     inner = max(outer - rim, 0.0)
-    plane_from_pixel = np.ascontiguousarray(np.linalg.inv(pixel_from_plane))
+    plane_from_pixel = inverse(pixel_from_plane)
     pixel = _plane_pixel(plane_from_pixel, box)
     # A pixel wholly inside a rectangle is covered by it; one that is covered in part lies inside a rectangle this much larger.
     larger, round_outer, round_inner = SEEN_BEYOND * pixel, outer * ROUND_INSET, inner * ROUND_INSET

@@ -11,7 +11,7 @@ from ..draw import LayerItem, Numbers9, matrix_of
 from ..space import Matrix3, box_corners
 from . import softening, streaks
 from .softening import softened, softened_unevenly
-from .streaks import Box, passes_for, streak_px, streaked
+from .streaks import Box, passes_for, streak_px, streaked, swept, way_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,14 +32,22 @@ class Effects:
     def beyond(self) -> int:
         return self.margin + ceil(min(self.far_px, 400.0))
 
-    def applied(self, drawn: NDArray[Any], plane_from_pixel: Matrix3, box: Box, item: LayerItem, height_px: int) -> NDArray[Any]:
+    def way(self, points: NDArray[np.float64]) -> list[NDArray[np.float64]]:
+        """Where points are while the shutter is open."""
+        return [points] if self.pixels_on is None else way_of(self.pixels_on, points)
+
+    def applied(
+        self, drawn: NDArray[Any], plane_from_pixel: Matrix3, box: Box, item: LayerItem, height_px: int, way: list[NDArray[np.float64]] | None = None
+    ) -> NDArray[Any]:
+        """`way`: of the layer's outline, in pixels of the frame; None: it may be anywhere."""
         if self.sigma_px > softening.SHARP_BELOW_PX:
             if self.even or item.focus is None:
                 drawn = softened(drawn, self.sigma_px)
             else:
                 drawn = softened_unevenly(drawn, plane_from_pixel, box, item.blur, item.focus, height_px)
         if self.pixels_on is not None:
-            drawn = streaked(np.ascontiguousarray(drawn), self.pixels_on, passes_for(self.far_px), box)
+            reach = None if way is None else swept(way, box, self.margin)
+            drawn = streaked(np.ascontiguousarray(drawn), self.pixels_on, passes_for(self.far_px), box, reach)
         return drawn
 
 

@@ -49,10 +49,29 @@ def _over_in_part(to: Any, of: Any, opacity: int) -> None:
 
 @compiled
 def over_row(row: Any, line: Any) -> None:
-    """Pixels (n,) uint32 over others."""
-    for x in range(row.shape[0]):
-        pixel = line[x]
-        row[x] = np.uint32(pixel + scaled(row[x], np.uint32(np.uint32(255) - np.uint32(pixel >> np.uint32(24)))))
+    """Pixels (n,) uint32 over others. Most are opaque, or nothing: sixteen of one kind are copied, or left out."""
+    u32, u64 = np.uint32, np.uint64
+    n, some = u64(row.shape[0]), u64(16)
+    i = u64(0)
+    while i + some <= n:
+        every, either = u32(0xFFFFFFFF), u32(0)
+        for k in range(some):
+            every &= line[i + k]
+            either |= line[i + k]
+        if every >= u32(0xFF000000):
+            for k in range(some):
+                row[i + k] = line[i + k]
+        elif either:
+            for k in range(some):
+                row[i + k] = _over_one(row[i + k], line[i + k])
+        i += some
+    for k in range(i, n):
+        row[k] = _over_one(row[k], line[k])
+
+
+@compiled
+def _over_one(below: Any, pixel: Any) -> Any:
+    return np.uint32(pixel + scaled(below, np.uint32(np.uint32(255) - np.uint32(pixel >> np.uint32(24)))))
 
 
 @compiled

@@ -5,6 +5,7 @@ definition, whoever computes it and in whatever order; a source may have one of 
 """
 
 from collections.abc import Callable
+from functools import lru_cache
 from math import ceil
 
 import numpy as np
@@ -22,6 +23,7 @@ def level_size(width: int, height: int, level: int) -> tuple[int, int]:
     return max(1, ceil(width * factor - 1e-6)), max(1, ceil(height * factor - 1e-6))
 
 
+@lru_cache(4096)
 def coarsest_level(width: int, height: int) -> int:
     """The last level worth having: its shorter side is still `SMALLEST_SIDE_PX` or the picture was smaller to begin with."""
     level = 0

@@ -52,13 +52,14 @@ from .softening import sigmas_at, softened, softened_unevenly
 from .sources import PictureSource
 from .sprites import Sprite, is_simple, level_range, picture_sprite, sprite_of
 from .streaks import SHARP_BELOW_PX as STREAK_PX
-from .streaks import passes_for, streak_px, streaked, way_of
+from .streaks import passes_for, streak_px, streaked
 from .texts import box_of, paint_text, shade_text, standing
 from .warps import (
     box_around,
     covers_frame,
     density,
     drawn_level,
+    inverse,
     levels_for,
     pixel_from_frame,
     touched_spans,
@@ -381,7 +382,8 @@ class Painter:
         points = map_points(pixel_from_plane, seen)
         effects = effects_of(item, points, to_pixels, width_px, height_px)
         margin = 2 if effects is None else effects.margin
-        around = points if effects is None or effects.pixels_on is None else np.concatenate(way_of(effects.pixels_on, points))
+        way = [points] if effects is None else effects.way(points)
+        around = np.concatenate(way)
         around = around[np.isfinite(around).all(axis=1)]
         box = box_around(around, width_px, height_px, margin, margin if effects is None else effects.beyond)
         if box is None:
@@ -401,13 +403,13 @@ class Painter:
             return
         drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
         self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]), fresh=True)
-        plane_from_pixel = np.asarray(np.linalg.inv(pixel_from_plane))
+        plane_from_pixel = inverse(pixel_from_plane)
         if item.lit is not None:
             apply_light(drawn, light_on(plane_from_pixel, box, item.lit), STEP_PX)
         if item.clip is not None or seen is not outline:
             cut(drawn, kept_pixels(seen, pixel_from_plane, box), False)
         if effects is not None:
-            drawn = effects.applied(drawn, plane_from_pixel, box, item, height_px)
+            drawn = effects.applied(drawn, plane_from_pixel, box, item, height_px, way)
             drawn = np.ascontiguousarray(drawn[frame[1] - top : frame[3] - top, frame[0] - left : frame[2] - left])
         _composite(part, drawn, item.opacity, item.blend)
 
@@ -438,7 +440,7 @@ class Painter:
     ) -> None:
         """A box of the frame, with the content over it. `middle`: see `_seen`; `fresh`, `corner`: see `place`."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
-        back = np.asarray(np.linalg.inv(pixel_from_plane))
+        back = inverse(pixel_from_plane)
         content = self._shown(item.content, back, box)
         edges, solid = None, False
         if isinstance(content, MountedPhoto) and content.is_plain:

@@ -9,17 +9,20 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..space import Matrix3
-from .dither import noise_across
+from .dither import TILE, noise_across
 from .edges import Edges, cut_row, no_edges
 from .kernels import compiled, over_row, scaled, words
 from .sprites import Sprite
-from .vectors import UNIT, four_of_one, four_of_two, prefetch
+from .vectors import UNIT, four_moved, four_of_one, four_of_two, prefetch
 from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
 
 i32, i64, f32, u32 = np.int32, np.int64, np.float32, np.uint32
 
 ROWS_AHEAD = 6
 """Rows of a sprite that are asked for ahead: a turned picture defeats the machine's own guess, and half the time would be waiting."""
+
+ONLY_MOVES = 1e-9
+"""A motion whose matrix differs by less from one that carries all on alike: over 10,000 pixels, a hundred thousandth of one."""
 
 NEAREST = 1e-6
 """What is divided by at least: beyond the horizon a place is far away, and cut off later."""
@@ -63,11 +66,15 @@ def _read_only(pixels: NDArray[np.uint8]) -> NDArray[np.uint8]:
     return seen
 
 
-@lru_cache(8)
 def _thresholds(columns: int) -> NDArray[np.int32]:
     """What is added to a pixel's sum before it is cut to whole levels: blue noise, so that each is right on average. Rounded, every pixel
     would, by where it lies between the sprite's, err alike with its neighbours, and slow zooms would drag their pictures to and fro."""
-    return (noise_across(columns) * (1 << UNIT)).astype(np.int32)
+    return _thresholds_of(noise_across(columns).shape[1])
+
+
+@lru_cache(8)
+def _thresholds_of(width: int) -> NDArray[np.int32]:
+    return (noise_across(width - TILE + 1) * (1 << UNIT)).astype(np.int32)
 
 
 @compiled
@@ -173,29 +180,60 @@ def _place(
         over_row(row[outer:stop], line[outer:stop])
 
 
-def met_halfway(pixels: NDArray[np.uint8], back: Matrix3, into: NDArray[np.uint8], left: int, top: int) -> None:
+def met_halfway(pixels: NDArray[np.uint8], back: Matrix3, into: NDArray[np.uint8], left: int, top: int, reach: Spans) -> None:
     """(h, w, 4) uint8 premultiplied: the mean of `pixels` and of themselves seen through `back`, from pixels to pixels; beyond their edges
-    they go on. Halves go up or down by the noise of the frame, in which they begin at (left, top)."""
+    they go on. Halves go up or down by the noise of the frame, in which they begin at (left, top). `reach`: the pixels of each row in which
+    there may be anything before or afterwards."""
     matrix = np.ascontiguousarray(HALF_PIXEL_BACK @ back @ HALF_PIXEL)
-    _met_halfway(words(_read_only(pixels)), matrix, _thresholds(pixels.shape[1] + 4), left, top, words(into))
+    _met_halfway(words(_read_only(pixels)), matrix, _thresholds(pixels.shape[1] + 4), left, top, reach[0], reach[1], words(into))
 
 
 @compiled
-def _met_halfway(pixels: Any, m: Any, noise: Any, left: int, top: int, into: Any) -> None:
+def _met_halfway(pixels: Any, m: Any, noise: Any, left: int, top: int, reach_from: Any, reach_to: Any, into: Any) -> None:
     height, width = pixels.shape
     room = width + 4
     line, at, up, low = np.empty(room, u32), np.empty(room, i32), np.empty(room, i32), np.empty(room, i32)
-    n = (width + 3) // 4 * 4
+    # What only moves on is the same weights everywhere, of pixels side by side.
+    still = abs(m[2, 2])
+    moves = abs(m[2, 0]) + abs(m[2, 1]) < ONLY_MOVES * still and (
+        abs(m[0, 0] - m[2, 2]) + abs(m[0, 1]) + abs(m[1, 0]) + abs(m[1, 1] - m[2, 2]) < ONLY_MOVES * still
+    )
+    x, y_on = m[0, 2] / m[2, 2], m[1, 2] / m[2, 2]
+    columns, rows = int(np.floor(x)), int(np.floor(y_on))
+    across, down = int((x - columns) * (1 << UNIT)), int((y_on - rows) * (1 << UNIT))
+    both = (across * down) >> UNIT
+    upper, lower = ((across - both) << 16) | ((1 << UNIT) - across - down + both), (both << 16) | (down - both)
     for y in range(height):
-        _places(m, y, 0, n, width, height, 1 << UNIT, at, up, low)
-        _fetch(pixels, at, n)
-        across = left & 63
-        thresholds = noise[(y + top) & 63, across:]
-        add = thresholds.ctypes.data
-        for i in range(0, n, 4):
-            o = i64(4 * i)
-            four_of_one(line.ctypes.data + o, add + o, pixels.ctypes.data, 4 * width, at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
-        _mean(pixels[y], line[:width], thresholds[:width], into[y])
+        first, last = reach_from[y], max(reach_from[y], reach_to[y])
+        _clear(into[y, :first])
+        _clear(into[y, last:])
+        if first >= last:
+            continue
+        # From where to where all four neighbours are in the picture, four pixels at a time.
+        within = moves and 0 <= y + rows < height - 1
+        begin = min(max(first, -columns), last) if within else last
+        end = begin + max(min(last, width - 1 - columns) - begin, 0) // 4 * 4
+        if first < begin:
+            _met_part(pixels, m, noise, left, top, y, first, begin, line, at, up, low)
+        if begin < end:
+            here, add = pixels.ctypes.data, noise.ctypes.data + i64(noise.strides[0] * ((y + top) & 63) + 4 * ((begin + left) & 63))
+            moved, to = here + i64(4 * ((y + rows) * width + begin + columns)), line.ctypes.data + i64(4 * begin)
+            for i in range(0, end - begin, 4):
+                four_moved(to + i64(4 * i), add + i64(4 * i), moved + i64(4 * i), moved + i64(4 * (width + i)), upper, lower)
+        if end < last:
+            _met_part(pixels, m, noise, left, top, y, end, last, line, at, up, low)
+        _mean(pixels[y, first:last], line[first:last], noise[(y + top) & 63, (first + left) & 63 :][: last - first], into[y, first:last])
+
+
+@compiled
+def _met_part(pixels: Any, m: Any, noise: Any, left: int, top: int, y: int, first: int, last: int, line: Any, at: Any, up: Any, low: Any) -> None:
+    n = (last - first + 3) // 4 * 4
+    _places(m, y, first, n, pixels.shape[1], pixels.shape[0], 1 << UNIT, at, up, low)
+    _fetch(pixels, at, n)
+    to, add = line.ctypes.data + i64(4 * first), noise.ctypes.data + i64(noise.strides[0] * ((y + top) & 63) + 4 * ((first + left) & 63))
+    for i in range(0, n, 4):
+        o = i64(4 * i)
+        four_of_one(to + o, add + o, pixels.ctypes.data, 4 * pixels.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
 
 
 @compiled

@@ -21,7 +21,7 @@ from .shading import around, seen, shade
 from .sprites import Sprite
 from .streaks import SHARP_BELOW_PX as STREAK_PX
 from .streaks import passes_for, streak_px, streaked
-from .warps import box_around, touched_spans, warped
+from .warps import box_around, inverse, touched_spans, warped
 
 BLUR_PX = 5.0
 SHARPEST_LONG_SIDE_PX = 1600
@@ -105,7 +105,7 @@ def lay_shadow(
     if box is None:
         return
     left_px, top_px, right_px, bottom_px = box
-    sprite_from_pixel = sprite.sprite_from_plane @ np.linalg.inv(pixel_from_plane)
+    sprite_from_pixel = sprite.sprite_from_plane @ inverse(pixel_from_plane)
     softness_px = item.softness * density
     step = next((s for s, softest in STEPS_PX if softness_px >= softest), 1)
     # Soft shadows are band-limited: a part of the resolution holds all of one. The grid starts on a multiple of the step so that it does not

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ..space import Matrix3, map_points
 from .placing import met_halfway
 from .scratch import scratch
-from .warps import warped
+from .warps import Spans, touched_spans, warped
 
 SHARP_BELOW_PX = 0.6
 """What moves less than this while the shutter is open is not blurred at all."""
@@ -36,9 +36,10 @@ def passes_for(length_px: float) -> int:
     return min(max(ceil(log2(max(length_px / SAMPLE_PX, 1.0))), 1), MOST_PASSES)
 
 
-def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box) -> NDArray[Any]:
+def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box, reach: Spans | None = None) -> NDArray[Any]:
     """`pixels` of a box of the frame (h, w, 4) uint8, or (h, w) float32, which go on beyond their edges, averaged over 2^passes even moments on the
-    way from where they are to `pixels_on` of it. They may be overwritten.
+    way from where they are to `pixels_on` of it. They may be overwritten. `reach`: the pixels of each row in which there is anything, all the
+    way; None: anywhere.
 
     The way is that of a one-parameter group: its 2^-n-th root carries a sample to the next, so each pass averages the picture with
     itself moved on by twice the way of the pass before (doubling).
@@ -48,10 +49,11 @@ def streaked(pixels: NDArray[Any], pixels_on: Matrix3, passes: int, box: Box) ->
     here = np.array(((1.0, 0.0, float(left)), (0.0, 1.0, float(top)), (0.0, 0.0, 1.0)))
     spare = scratch("streak", pixels.shape, pixels.dtype)
     inner = (0, 0, pixels.shape[1], pixels.shape[0])
+    reach = reach or (np.zeros(inner[3], np.int64), np.full(inner[3], inner[2], np.int64))
     for _ in range(passes):
         back = np.asarray(np.linalg.inv(here) @ np.linalg.inv(step) @ here)
         if pixels.dtype == np.uint8:
-            met_halfway(pixels, back, spare, left, top)
+            met_halfway(pixels, back, spare, left, top, reach)
             pixels, spare = spare, pixels
         else:
             moved = warped(pixels, back, inner, cv2.BORDER_REPLICATE, spare)
@@ -69,6 +71,17 @@ def way_of(pixels_on: Matrix3, points: NDArray[np.float64]) -> list[NDArray[np.f
     for _ in range(WAY_STEPS):
         way.append(map_points(step, way[-1]))
     return way
+
+
+def swept(way: list[NDArray[np.float64]], box: Box, margin: float) -> Spans | None:
+    """The pixels of each row of a box of the frame that a polygon on its way may touch, with a margin; None where that cannot be told."""
+    if not np.isfinite(way).all():
+        return None
+    points = np.clip(np.concatenate(way), -1e6, 1e6)
+    # Between its moments a turning corner stands out beyond what lies between them, by a quarter of what a moment does beyond its neighbours'.
+    out = max((float(np.abs(b - (a + c) / 2).max()) for a, b, c in zip(way, way[1:], way[2:], strict=False)), default=0.0)
+    hull = cv2.convexHull(points.astype(np.float32)).reshape(-1, 2).astype(np.float64)
+    return touched_spans(hull, box, margin + out / 2)
 
 
 def root_of(matrix: Matrix3, steps: int) -> Matrix3:

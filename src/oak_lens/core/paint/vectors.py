@@ -72,6 +72,21 @@ def _taps(context: Any, b: Any, signature: Any, args: Any) -> Any:
     return context.get_dummy_value()
 
 
+def _moved(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    """Four pixels at `to`: sums of 2 x 2 pixels that lie side by side, with the same weights each."""
+    to, noise, above, below, upper, lower = args
+    thresholds = _load(b, noise, VECTOR(NUMBER, 4))
+    total = _shuffled(b, thresholds, thresholds, [pixel for pixel in range(4) for _ in range(4)])
+    for at, weights in ((above, upper), (below, lower)):
+        left, right = (_load(b, b.add(at, ir.Constant(ADDRESS, way)), VECTOR(BYTE, 16)) for way in (0, 4))
+        both = _shuffled(b, left, right, [side + k for k in range(16) for side in (0, 16)])
+        one = b.insert_element(ir.Constant(VECTOR(NUMBER, 16), ir.Undefined), b.trunc(weights, NUMBER), ir.Constant(NUMBER, 0))
+        spread = b.bitcast(_shuffled(b, one, one, [0] * 16), VECTOR(WORD, 32))
+        total = b.add(total, _of_pairs(b, b.mul(b.zext(both, VECTOR(NUMBER, 32)), b.sext(spread, VECTOR(NUMBER, 32)))))
+    _store(b, b.trunc(b.lshr(total, _number(UNIT, total.type)), VECTOR(BYTE, 16)), to)
+    return context.get_dummy_value()
+
+
 def _luma(context: Any, b: Any, signature: Any, args: Any) -> Any:
     to, at = args
     weights = ir.Constant(VECTOR(NUMBER, 16), list(LUMA) * 4)
@@ -160,6 +175,13 @@ def four_of_one(typing, to, noise, base, below, at, upper, lower):  # type: igno
 def four_of_two(typing, to, noise, base, below, at, upper, lower, base2, below2, at2, upper2, lower2):  # type: ignore[no-untyped-def]
     """The same of two sprites, whose weights sum to one together."""
     return types.void(*[types.int64] * 12), _taps
+
+
+@intrinsic
+def four_moved(typing, to, noise, above, below, upper, lower):  # type: ignore[no-untyped-def]
+    """The same of four pixels side by side whose weights are all alike: addresses of the first's neighbours above and below, and their weights,
+    the right one's in the higher half."""
+    return types.void(*[types.int64] * 6), _moved
 
 
 @intrinsic

@@ -25,6 +25,16 @@ def pixel_from_frame(width_px: int, height_px: int) -> Matrix3:
     return np.array(((height_px, 0.0, width_px / 2.0), (0.0, height_px, height_px / 2.0), (0.0, 0.0, 1.0)))
 
 
+def inverse(matrix: Matrix3) -> Matrix3:
+    """Of a (3, 3) matrix that has one, by its cofactors: for so few numbers, ten times as quick as a solver."""
+    (a, b, c), (d, e, f), (g, h, i) = matrix.tolist()
+    x, y, z = e * i - f * h, f * g - d * i, d * h - e * g
+    over = 1.0 / (a * x + b * y + c * z)
+    return np.array(
+        ((x * over, (c * h - b * i) * over, (b * f - c * e) * over), (y * over, (a * i - c * g) * over, (c * d - a * f) * over), (z * over, (b * g - a * h) * over, (a * e - b * d) * over))
+    )  # fmt: skip
+
+
 def covered_box(
     pixel_from_plane: Matrix3, corners: NDArray[np.float64], width_px: int, height_px: int, margin: int = 2
 ) -> tuple[int, int, int, int] | None:
@@ -65,11 +75,11 @@ def density(pixel_from_plane: Matrix3, at: tuple[float, float] = (0.0, 0.0)) -> 
 
 def box_around(points: NDArray[np.float64], width_px: int, height_px: int, margin: int, beyond: int) -> tuple[int, int, int, int] | None:
     """(left, top, right, bottom) of the pixels within `margin` of points and `beyond` of the frame, or None if there are none."""
-    left, top = (max(floor(v) - margin, -beyond) for v in np.clip(points.min(axis=0), -1e6, 1e6))
-    right, bottom = (
-        min(floor(v) + 1 + margin, size + beyond)
-        for v, size in zip(np.clip(points.max(axis=0), -1e6, 1e6), (width_px, height_px), strict=True)
-    )
+    if not len(points):
+        return None
+    xs, ys = points.T.tolist()
+    left, top = (max(floor(max(min(v), -1e6)) - margin, -beyond) for v in (xs, ys))
+    right, bottom = (min(floor(min(max(v), 1e6)) + 1 + margin, size + beyond) for v, size in ((xs, width_px), (ys, height_px)))
     return (left, top, right, bottom) if left < right and top < bottom else None
 
 
@@ -137,7 +147,7 @@ def touched_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int
     left, top, right, bottom = box
     first, last = np.zeros(bottom - top, np.int64), np.full(bottom - top, right - left, np.int64)
     if np.isfinite(corners_px).all():
-        _touched(np.clip(np.ascontiguousarray(corners_px), -1e7, 1e7), left, top, right, margin, first, last)
+        _touched(np.ascontiguousarray(corners_px), left, top, right, margin, first, last)
     return first, last
 
 
@@ -148,8 +158,9 @@ def _touched(corners: Any, left: int, top: int, right: int, margin: float, first
         above, below = top + row - margin, top + row + 1 + margin
         low, high = np.inf, -np.inf
         for i in range(count):
-            x0, y0 = corners[i, 0], corners[i, 1]
-            x1, y1 = corners[(i + 1) % count, 0], corners[(i + 1) % count, 1]
+            x0, y0 = min(max(corners[i, 0], -1e7), 1e7), min(max(corners[i, 1], -1e7), 1e7)
+            j = (i + 1) % count
+            x1, y1 = min(max(corners[j, 0], -1e7), 1e7), min(max(corners[j, 1], -1e7), 1e7)
             if max(y0, y1) < above or min(y0, y1) > below:
                 continue
             if abs(y1 - y0) < 1e-9:
