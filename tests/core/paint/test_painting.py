@@ -134,6 +134,17 @@ def test_leaving_out_what_is_hidden_changes_nothing(source: Pictures, monkeypatc
         )
         for turn, radius in ((0.0, 0.0), (20.0, 0.1), (-64.0, 0.3))
     ]
+    # Heaped up, each over parts of others and of their shadows, some of them wholly hidden.
+    heap = [(similarity(0.3 + 0.05 * (n % 3), 37 * n, 0.5 * np.sin(2.4 * n), 0.3 * np.cos(1.7 * n)), 0.1 * (n % 2)) for n in range(12)]
+    strewn = [
+        item
+        for place, radius in heap
+        for item in (
+            ShadowItem(square(radius), homography_of(place), 0.04, 0.0, "#000000", 0.6),
+            LayerItem(square(radius), homography_of(place), 1.0),
+        )
+    ]
+    drawings.append(DrawList(16 / 9, (backdrop("tall", 0.05, 1.1), *strewn)))
     for name in ("short", "whole"):
         if name == "whole":
             monkeypatch.setattr(Painter, "_way_hidden", lambda self, item, to_pixels: [])

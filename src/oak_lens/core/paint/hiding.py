@@ -1,11 +1,15 @@
 """What an opaque photo hides: nothing painted there below it would be seen."""
 
+from dataclasses import dataclass
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 
 from ..draw import LayerItem, MountedPhoto, matrix_of
 from ..space import Matrix3, box_corners, map_points
 from .effects import in_pixels
+from .kernels import compiled
 from .streaks import way_of
 from .warps import Spans, covered_spans, density
 
@@ -14,6 +18,61 @@ Way = list[NDArray[np.float64]]
 
 EDGE_PX = 3.0
 """The softened edge of a photo, and something to spare."""
+
+
+Box = tuple[int, int, int, int]
+
+
+class Hiders:
+    """What each of the items of a list hides (`ways`), asked for by what lies below it."""
+
+    def __init__(self, ways: list[Way]):
+        self._ways = ways
+        # (n, 4): left, top, right, bottom of what is hidden; of what hides nothing, none.
+        self._bounds = np.full((len(ways), 4), np.inf)
+        for bounds, way in zip(self._bounds, ways, strict=True):
+            if len(way) == 1:
+                bounds[:2], bounds[2:] = way[0].min(axis=0), way[0].max(axis=0)
+
+    def of(self, index: int) -> Way:
+        return self._ways[index]
+
+    def trimmed(self, reach: Spans, index: int, box: Box) -> Spans:
+        """See `Hidden`; `reach` is changed."""
+        left, top, right, bottom = box
+        above = self._bounds[index + 1 :]
+        meets = (above[:, 0] < right) & (above[:, 1] < bottom) & (above[:, 2] > left) & (above[:, 3] > top)
+        for other in np.flatnonzero(meets).tolist():
+            spans = covered_spans(self._ways[index + 1 + other][0], box)
+            _trim(reach[0], reach[1], spans[0], spans[1])
+        return reach
+
+
+@dataclass(frozen=True, slots=True)
+class Hidden:
+    """What is hidden of one item of a list."""
+
+    hiders: Hiders
+    index: int
+
+    @property
+    def way(self) -> Way:
+        """By the item itself, of its shadow."""
+        return self.hiders.of(self.index)
+
+    def trimmed(self, reach: Spans, box: Box) -> Spans:
+        """The pixels of each row of a box that are seen at their ends: what others above it hide there is left out."""
+        return self.hiders.trimmed(reach, self.index, box)
+
+
+@compiled
+def _trim(first: Any, last: Any, hidden_from: Any, hidden_to: Any) -> None:
+    for y in range(first.shape[0]):
+        if hidden_from[y] < hidden_to[y] and first[y] < last[y]:
+            if hidden_from[y] <= first[y]:
+                first[y] = min(max(first[y], hidden_to[y]), last[y])
+            elif hidden_to[y] >= last[y]:
+                last[y] = max(min(last[y], hidden_from[y]), first[y])
 
 
 def way_hidden(item: LayerItem, to_pixels: Matrix3) -> Way:
@@ -32,12 +91,9 @@ def way_hidden(item: LayerItem, to_pixels: Matrix3) -> Way:
     return way if np.isfinite(way).all() else []
 
 
-def hidden_spans(way: Way, box: tuple[int, int, int, int]) -> Spans:
-    """The pixels of each row of a box of the frame that are hidden all along; an empty span stands at the row's end."""
-    left, top, right, bottom = box
-    if not way:
-        none = np.full(bottom - top, right - left, np.int64)
-        return none, none
+def hidden_spans(way: Way, box: Box) -> Spans:
+    """The pixels of each row of a box of the frame that are hidden all along a way; an empty span stands at the row's end."""
+    left, _, right, _ = box
     if len(way) == 1:
         return covered_spans(way[0], box)
     spans = [covered_spans(at, box) for at in way]

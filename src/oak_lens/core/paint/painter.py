@@ -38,7 +38,7 @@ from .coverage import cut
 from .dither import noise_across
 from .edges import edges_of
 from .effects import effects_of, in_pixels, outline_of
-from .hiding import Way, hidden_spans, way_hidden
+from .hiding import Hidden, Hiders, Way, hidden_spans, way_hidden
 from .kernels import copy_around, mix, over, words
 from .levels import coarsest_level
 from .lighting import STEP_PX, apply_light, light_on
@@ -58,6 +58,7 @@ from .warps import (
     box_around,
     covers_frame,
     density,
+    determinant,
     drawn_level,
     inverse,
     levels_for,
@@ -145,32 +146,26 @@ class Painter:
     def _paint_items(self, items: tuple[DrawItem, ...], canvas: Canvas, to_pixels: Matrix3, opaque: bool, depth: int) -> None:
         """`opaque`: whether the canvas is; `depth`: how many groups this is in."""
         height_px, width_px = canvas.shape[:2]
-        ways: dict[int, Way] = {}
-
-        def way_of_layer(index: int) -> Way:
-            if index not in ways:
-                ways[index] = self._way_hidden(items[index], to_pixels)
-            return ways[index]
-
+        hiders = Hiders([self._way_hidden(item, to_pixels) for item in items])
         for index, item in enumerate(items):
             if isinstance(item, ColourItem):
                 canvas[:] = (*(int(c) for c in rgb_of(item.colour)), 255)
             elif isinstance(item, BackdropItem | SurfaceItem | GradientItem):
                 ground = self._ground(item, width_px, height_px)
                 # The first of the layers above that hides any of it.
-                spans = (hidden_spans(way, (0, 0, width_px, height_px)) for i in range(index + 1, len(items)) if (way := way_of_layer(i)))
+                spans = (hidden_spans(way, (0, 0, width_px, height_px)) for i in range(index + 1, len(items)) if (way := hiders.of(i)))
                 hidden = next((span for span in spans if (span[0] < span[1]).any()), None)
                 if hidden is None:
                     np.copyto(canvas, ground)
                 else:
                     copy_around(words(canvas), words(ground), *hidden)
             elif isinstance(item, ShadowItem):
-                above = next((i for i in range(index + 1, min(index + 3, len(items))) if isinstance(items[i], LayerItem)), None)
-                self._shade(canvas, item, [] if above is None else way_of_layer(above), to_pixels, opaque)
+                above = next((i for i in range(index + 1, min(index + 3, len(items))) if isinstance(items[i], LayerItem)), index)
+                self._shade(canvas, item, Hidden(hiders, above), to_pixels, opaque)
             elif isinstance(item, GroupItem):
                 self._group(canvas, item, to_pixels, opaque, depth)
             else:
-                self._place(canvas, item, to_pixels)
+                self._place(canvas, item, to_pixels, Hidden(hiders, index))
 
     def _lowest_seen(self, drawn: DrawList, to_pixels: Matrix3, width_px: int, height_px: int) -> int:
         """Index of the topmost item that hides all below it."""
@@ -277,8 +272,8 @@ class Painter:
                 pixels = streaked(pixels, pixels_on, passes_for(far), box)
         return pixels
 
-    def _shade(self, canvas: Canvas, item: ShadowItem, way: Way, to_pixels: Matrix3, opaque: bool) -> None:
-        """A shadow; `way`: where it is hidden."""
+    def _shade(self, canvas: Canvas, item: ShadowItem, hidden: Hidden, to_pixels: Matrix3, opaque: bool) -> None:
+        """A shadow; `hidden`: by what throws it."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         if isinstance(item.content, Lettering):
             pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
@@ -291,7 +286,7 @@ class Painter:
         per_unit = resolution(item.content, item.softness, seen)
         key = ("shadow", item.content, item.softness, item.spread, per_unit)
         sprite = self._cache.get(key, lambda: self._shadow(item, per_unit), lambda s: int(s.coverage.nbytes))
-        lay_shadow(canvas, item, sprite, pixel_from_plane, corners_px, seen, way, to_pixels, opaque)
+        lay_shadow(canvas, item, sprite, pixel_from_plane, corners_px, seen, hidden, to_pixels, opaque)
 
     def _shadow(self, item: ShadowItem, per_unit: float) -> ShadowSprite:
         content = item.content
@@ -369,7 +364,7 @@ class Painter:
             drawn = np.ascontiguousarray(drawn[frame[1] - top : frame[3] - top, frame[0] - left : frame[2] - left])
         _composite(canvas[frame[1] : frame[3], frame[0] : frame[2]], drawn, item.opacity, item.blend)
 
-    def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3) -> None:
+    def _place(self, canvas: Canvas, item: LayerItem, to_pixels: Matrix3, hidden: Hidden) -> None:
         if isinstance(item.content, Lettering):
             self._place_text(canvas, item, item.content, to_pixels)
             return
@@ -377,14 +372,15 @@ class Painter:
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         outline = outline_of(item)
         seen = before_camera(outline, pixel_from_plane)
-        if len(seen) < 3 or abs(np.linalg.det(pixel_from_plane)) < 1e-12:
+        if len(seen) < 3 or abs(determinant(pixel_from_plane)) < 1e-12:
             return
         points = map_points(pixel_from_plane, seen)
         effects = effects_of(item, points, to_pixels, width_px, height_px)
         margin = 2 if effects is None else effects.margin
         way = [points] if effects is None else effects.way(points)
-        around = np.concatenate(way)
-        around = around[np.isfinite(around).all(axis=1)]
+        around = points if len(way) == 1 else np.concatenate(way)
+        if not np.isfinite(around).all():
+            around = around[np.isfinite(around).all(axis=1)]
         box = box_around(around, width_px, height_px, margin, margin if effects is None else effects.beyond)
         if box is None:
             return
@@ -396,10 +392,10 @@ class Painter:
         left, top, right, bottom = box
         # The parts of a split plane are drawn as finely as all of it, so that they meet.
         whole = seen if item.clip is None else before_camera(outline_of(replace(item, clip=None)), pixel_from_plane)
-        middle = tuple(float(v) for v in whole.mean(axis=0))
+        middle = tuple(sum(v) / len(v) for v in whole.T.tolist())
         part = canvas[frame[1] : frame[3], frame[0] : frame[2]]
         if effects is None and item.lit is None and item.blend == "normal" and item.clip is None and seen is outline:
-            self._lay(canvas, item, to_pixels, box, item.opacity, (middle[0], middle[1]), corner=(left, top))
+            self._lay(canvas, item, to_pixels, box, item.opacity, (middle[0], middle[1]), corner=(left, top), outline_px=points, hidden=hidden)
             return
         drawn = scratch("drawn", (bottom - top, right - left, 4), np.uint8)
         self._lay(drawn, item, to_pixels, box, middle=(middle[0], middle[1]), fresh=True)
@@ -437,8 +433,11 @@ class Painter:
         middle: tuple[float, float] = (0.0, 0.0),
         fresh: bool = False,
         corner: tuple[int, int] = (0, 0),
+        outline_px: NDArray[np.float64] | None = None,
+        hidden: Hidden | None = None,
     ) -> None:
-        """A box of the frame, with the content over it. `middle`: see `_seen`; `fresh`, `corner`: see `place`."""
+        """A box of the frame, with the content over it. `middle`: see `_seen`; `fresh`, `corner`: see `place`; `outline_px`: where its outline
+        is seen, if that is known; `hidden`: what need not be painted."""
         pixel_from_plane = to_pixels @ matrix_of(item.frame_from_plane)
         back = inverse(pixel_from_plane)
         content = self._shown(item.content, back, box)
@@ -448,8 +447,12 @@ class Painter:
             solid = content.is_rectangular and self._opaque(content.picture) and self._is_filled(content)
             reach = edges.reach
         else:
-            outline = before_camera(outline_of(item if item.clip is None else replace(item, clip=None)), pixel_from_plane)
-            reach = touched_spans(map_points(pixel_from_plane, outline), box, MARGIN_PX)
+            if outline_px is None:
+                outline = before_camera(outline_of(item if item.clip is None else replace(item, clip=None)), pixel_from_plane)
+                outline_px = map_points(pixel_from_plane, outline)
+            reach = touched_spans(outline_px, box, MARGIN_PX)
+        if hidden is not None:
+            reach = hidden.trimmed(reach, box)
         place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh, corner)
 
     def _shown(self, content: Content, plane_from_pixel: Matrix3, box: Box) -> Content:
@@ -457,12 +460,12 @@ class Painter:
         if not isinstance(content, MountedPhoto) or content.is_plain or not content.mount_lies_outside:
             return content
         left, top, right, bottom = box
-        corners = np.array(((left, top, 1.0), (right, top, 1.0), (right, bottom, 1.0), (left, bottom, 1.0))) @ plane_from_pixel.T
-        if (corners[:, 2] <= 1e-9).any():
-            return content
-        seen = np.abs(corners[:, :2] / corners[:, 2:])
-        if (seen[:, 0] > content.width / 2 + HAIR).any() or (seen[:, 1] > content.height / 2 + HAIR).any():
-            return content
+        (xx, xy, x1), (yx, yy, y1), (wx, wy, w1) = plane_from_pixel.tolist()
+        half_x, half_y = content.width / 2 + HAIR, content.height / 2 + HAIR
+        for x, y in ((left, top), (right, top), (right, bottom), (left, bottom)):
+            w = wx * x + wy * y + w1
+            if not (w > 1e-9 and abs(xx * x + xy * y + x1) <= half_x * w and abs(yx * x + yy * y + y1) <= half_y * w):
+                return content
         return replace(content, mount=BARE, caption="")
 
     def _picture(self, photo: MountedPhoto, level: float) -> Sprite:

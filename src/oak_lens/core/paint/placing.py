@@ -49,9 +49,9 @@ def place(
     """
     left, top, right, bottom = box
     amount = 0 if len(seen) == 1 else round(seen[1][1] * (1 << UNIT))
-    shift = np.array(((1.0, 0.0, left), (0.0, 1.0, top), (0.0, 0.0, 1.0)))
+    middles = plane_from_pixel @ np.array(((1.0, 0.0, left + 0.5), (0.0, 1.0, top + 0.5), (0.0, 0.0, 1.0)))
     sprites = [_read_only(s.pixels) for s, _ in seen]
-    matrices = [np.ascontiguousarray(HALF_PIXEL_BACK @ s.sprite_from_plane @ plane_from_pixel @ shift @ HALF_PIXEL) for s, _ in seen]
+    matrices = [HALF_PIXEL_BACK @ s.sprite_from_plane @ middles for s, _ in seen]
     cuts = edges or no_edges(bottom - top)
     _place(
         words(canvas), corner[0], corner[1], right - left, words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from ..space import Matrix3
 from .kernels import compiled
 from .vectors import eight_shaded
-from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
+from .warps import HALF_PIXEL_BACK, Spans
 
 u64 = np.uint64
 
@@ -23,9 +23,18 @@ def everywhere(rows: int, columns: int) -> Ranges:
     return ranges
 
 
-def around(reach: Spans, hidden: Spans) -> Ranges:
+def around(reach: Spans, hidden: Spans | None) -> Ranges:
     """The pixels within reach on both sides of what something opaque will lie over."""
-    return np.stack([reach[0], np.minimum(hidden[0], reach[1]), np.maximum(hidden[1], reach[0]), reach[1]])
+    ranges = np.empty((4, len(reach[0])), np.int64)
+    _around(reach[0], reach[1], *(hidden or (reach[1], reach[1])), ranges)
+    return ranges
+
+
+@compiled
+def _around(reach_from: Any, reach_to: Any, hidden_from: Any, hidden_to: Any, ranges: Any) -> None:
+    for y in range(ranges.shape[1]):
+        ranges[0, y], ranges[1, y] = reach_from[y], min(hidden_from[y], reach_to[y])
+        ranges[2, y], ranges[3, y] = max(hidden_to[y], reach_from[y]), reach_to[y]
 
 
 def seen(
@@ -34,15 +43,17 @@ def seen(
 ) -> None:  # fmt: skip
     """`coverage` (h, w) 0..1, 0 at its edges, as it is seen on a grid of `step` pixels of the frame, (left, top, right, bottom) in cells: those
     cells of `into` that pixels in `ranges`, whose rows begin at `top` and columns at `left` of the frame, are shaded from (see `shade`)."""
-    shift = np.array(((float(step), 0.0, float(step * grid[0])), (0.0, float(step), float(step * grid[1])), (0.0, 0.0, 1.0)))
-    matrix = np.ascontiguousarray(HALF_PIXEL_BACK @ coverage_from_pixel @ shift @ HALF_PIXEL)
+    # The middle of a cell, in pixels of the frame.
+    shift = np.array(((float(step), 0.0, step * (grid[0] + 0.5)), (0.0, float(step), step * (grid[1] + 0.5)), (0.0, 0.0, 1.0)))
+    matrix = HALF_PIXEL_BACK @ coverage_from_pixel @ shift
     _seen(coverage, matrix, step, grid[1], 0 if step == 1 else left - step * grid[0] - step // 2, top, ranges, into)
 
 
 @compiled
 def _seen(coverage: Any, m: Any, step: int, first_row: int, start: int, top: int, ranges: Any, into: Any) -> None:
     rows, cells = into.shape
-    height = ranges.shape[1]
+    height, width, flat = ranges.shape[1], np.int32(coverage.shape[1]), coverage.reshape(-1)
+    at, across, down = np.empty(cells, np.int32), np.empty(cells, np.float32), np.empty(cells, np.float32)
     right, bottom = np.float32(coverage.shape[1] - 1.001), np.float32(coverage.shape[0] - 1.001)
     none, one, nearest = np.float32(0.0), np.float32(1.0), np.float32(1e-6)
     for j in range(rows):
@@ -63,16 +74,22 @@ def _seen(coverage: Any, m: Any, step: int, first_row: int, start: int, top: int
             # Counted from the grid's edge, so that a cell is the same whatever else is looked at.
             x0, y0f, w0 = np.float32(m[0, 1] * j + m[0, 2]), np.float32(m[1, 1] * j + m[1, 2]), np.float32(m[2, 1] * j + m[2, 2])
             dx, dy, dw = np.float32(m[0, 0]), np.float32(m[1, 0]), np.float32(m[2, 0])
-            # Indices that are never below nothing, and no parts of arrays: both would cost more than a short row's pixels.
-            for i in range(u64(low), u64(high)):
-                k = np.float32(np.int32(i))
+            # First where each is looked for, several at a time, then what is there. Indices that are never below nothing, and no parts of
+            # arrays: both would cost more than a short row's pixels.
+            begin = np.int32(low)
+            for i in range(u64(high - low)):
+                k = np.float32(np.int32(begin + np.int32(i)))
                 near = one / max(w0 + dw * k, nearest)
                 u, v = min(max((x0 + dx * k) * near, none), right), min(max((y0f + dy * k) * near, none), bottom)
-                column, row = u64(np.int32(u)), u64(np.int32(v))
-                across, down = u - np.float32(np.int32(u)), v - np.float32(np.int32(v))
-                upper = coverage[row, column] * (one - across) + coverage[row, column + u64(1)] * across
-                lower = coverage[row + u64(1), column] * (one - across) + coverage[row + u64(1), column + u64(1)] * across
-                into[u64(j), i] = upper * (one - down) + lower * down
+                column, row = np.int32(u), np.int32(v)
+                at[i] = np.int32(np.int32(row * width) + column)
+                across[i], down[i] = u - np.float32(column), v - np.float32(row)
+            for i in range(u64(high - low)):
+                here, x, y = u64(at[i]), across[i], down[i]
+                upper = flat[here] * (one - x) + flat[here + u64(1)] * x
+                here += u64(width)
+                lower = flat[here] * (one - x) + flat[here + u64(1)] * x
+                into[u64(j), u64(low) + i] = upper * (one - y) + lower * y
 
 
 @compiled

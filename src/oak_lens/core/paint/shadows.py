@@ -1,6 +1,7 @@
 """Shadows: a blurred outline, computed small and warped into place."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import ceil, log2
 from typing import Any
 
@@ -13,7 +14,7 @@ from ..looks.colours import rgb_of
 from ..space import Matrix3, box_corners
 from .dither import noise_across
 from .effects import in_pixels
-from .hiding import Way, hidden_spans
+from .hiding import Hidden, hidden_spans
 from .kernels import words
 from .outlines import rounded_coverage
 from .scratch import scratch
@@ -87,6 +88,11 @@ def outline_shadow(sprite: Sprite, softness: float, spread: float, per_unit: flo
     return ShadowSprite(np.ascontiguousarray(coverage, np.float32), small @ sprite.sprite_from_plane)
 
 
+@lru_cache(256)
+def _ink(colour: str) -> NDArray[np.float32]:
+    return np.array(rgb_of(colour), np.float32)
+
+
 def shadow_corners(item: ShadowItem) -> NDArray[np.float64]:
     """(4, 2) of its plane: beyond them there is none of it."""
     left, top, right, bottom = item.content.sheet
@@ -96,9 +102,9 @@ def shadow_corners(item: ShadowItem) -> NDArray[np.float64]:
 
 def lay_shadow(
     canvas: NDArray[np.uint8], item: ShadowItem, sprite: ShadowSprite, pixel_from_plane: Matrix3, corners_px: NDArray[np.float64], density: float,
-    way: Way, to_pixels: Matrix3, opaque: bool,
+    hidden: Hidden, to_pixels: Matrix3, opaque: bool,
 ) -> None:  # fmt: skip
-    """A shadow over the frame, but where it is hidden (`way`). `corners_px`: its corners as they are seen; `density`: pixels of the frame per
+    """A shadow over the frame, but where it is `hidden`. `corners_px`: its corners as they are seen; `density`: pixels of the frame per
     unit of its plane; `opaque`: whether the canvas is."""
     height_px, width_px = canvas.shape[:2]
     box = box_around(corners_px, width_px, height_px, 2, 0)
@@ -112,7 +118,7 @@ def lay_shadow(
     # move with the shadow.
     grid = box if step == 1 else (left_px // step - 1, top_px // step - 1, right_px // step + 3, bottom_px // step + 3)
     coverage = scratch("coverage", (grid[3] - grid[1], grid[2] - grid[0]), np.float32)
-    hidden = hidden_spans(way, box)
+    beneath = hidden_spans(hidden.way, box) if hidden.way else None
     pixels_on = None if item.travel is None else in_pixels(item.travel, to_pixels)
     far = 0.0 if pixels_on is None else streak_px(pixels_on, corners_px, width_px, height_px)
     if pixels_on is not None and far > max(STREAK_PX, softness_px / 2):
@@ -120,11 +126,11 @@ def lay_shadow(
         scale = np.diag((1.0 / step, 1.0 / step, 1.0))
         on_grid = scale @ pixels_on @ np.linalg.inv(scale)
         coverage = streaked(coverage, on_grid, passes_for(far / step), grid)
-        ranges = around((np.zeros_like(hidden[0]), np.full_like(hidden[0], right_px - left_px)), hidden)
+        rows = bottom_px - top_px
+        ranges = around((np.zeros(rows, np.int64), np.full(rows, right_px - left_px)), beneath)
     else:
-        ranges = around(touched_spans(corners_px, box, MARGIN_PX), hidden)
+        ranges = around(hidden.trimmed(touched_spans(corners_px, box, MARGIN_PX), box), beneath)
         seen(sprite.coverage, sprite_from_pixel, step, grid, top_px, left_px, ranges, coverage)
-    colour = np.array(rgb_of(item.colour), np.float32)
     target = canvas[top_px:bottom_px, left_px:right_px]
     noise = noise_across(right_px - left_px)
-    shade(words(target), coverage, step, grid[0], grid[1], colour, item.opacity, noise, left_px, top_px, ranges, opaque)
+    shade(words(target), coverage, step, grid[0], grid[1], _ink(item.colour), item.opacity, noise, left_px, top_px, ranges, opaque)

@@ -25,6 +25,12 @@ def pixel_from_frame(width_px: int, height_px: int) -> Matrix3:
     return np.array(((height_px, 0.0, width_px / 2.0), (0.0, height_px, height_px / 2.0), (0.0, 0.0, 1.0)))
 
 
+def determinant(matrix: Matrix3) -> float:
+    """Of a (3, 3) matrix."""
+    (a, b, c), (d, e, f), (g, h, i) = matrix.tolist()
+    return float(a * (e * i - f * h) + b * (f * g - d * i) + c * (d * h - e * g))
+
+
 def inverse(matrix: Matrix3) -> Matrix3:
     """Of a (3, 3) matrix that has one, by its cofactors: for so few numbers, ten times as quick as a solver."""
     (a, b, c), (d, e, f), (g, h, i) = matrix.tolist()
