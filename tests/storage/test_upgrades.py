@@ -12,8 +12,10 @@ from sqlalchemy import Engine, text
 
 from oak_lens.core.document import SCHEMA_VERSION, dump_document, parse_document
 from oak_lens.core.errors import InvalidDocument
+from oak_lens.media.blobs import FolderBlobs
 from oak_lens.services.projects import Projects
 from oak_lens.storage.database import NewerDatabase, alembic_config, engine_for, ensure_account, migrate
+from oak_lens.storage.exports import PostgresExports
 from oak_lens.storage.projects import PostgresProjects
 
 STORED = Path(__file__).parent / "stored"
@@ -58,6 +60,11 @@ def _store(engine: Engine, stored: dict[str, Any]) -> None:
                 values (:p, :label, 'local', now(), :r, :undone, :forward, :inverse)""",
                 p=project, r=number + 2, **step,
             )  # fmt: skip
+        insert(
+            """insert into export (id, project, owner, file_name, state, settings, document, segments, done_segments, message, bytes, created)
+            values (:id, :p, 'local', 'film.mp4', 'done', '{}', :document, '[]', 0, '', 0, now())""",
+            id=f"e{stored['schema']}", p=project, document=documents_of(stored)[0],
+        )  # fmt: skip
 
 
 def documents_of(stored: dict[str, Any]) -> list[dict[str, Any]]:
@@ -99,6 +106,13 @@ def test_a_project_of_an_older_version_is_edited_at_its_head_read_undone_and_red
             assert set(versions) <= {SCHEMA_VERSION}
     assert dump_document(here().undo("local", project).document) == wanted[steps - 1]
     assert dump_document(here().undo("local", project).document) == wanted[steps - 2]
+
+
+@pytest.mark.parametrize("version", VERSIONS)
+def test_what_an_older_version_exported_can_be_rendered_again(upgraded: Engine, version: int, tmp_path: Path) -> None:
+    document = PostgresExports(upgraded, FolderBlobs(tmp_path)).document(f"e{version}")
+    stored = json.loads((STORED / f"schema-{version}.json").read_text())
+    assert dump_document(document) == dump_document(parse_document(documents_of(stored)[0]))
 
 
 def test_a_head_edited_by_the_version_before_hides_no_older_scene(upgraded: Engine) -> None:

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, Index, Text, UniqueConstraint
+from sqlalchemy import BigInteger, Column, DateTime, ForeignKey, Index, LargeBinary, Text, UniqueConstraint
 from sqlalchemy.dialects.postgresql import ARRAY, JSONB
 from sqlmodel import Field, SQLModel
 
@@ -160,7 +160,7 @@ class FilmBatchRow(SQLModel, table=True):
 
 
 class ExportRow(SQLModel, table=True):
-    """`document`: as it was when the export was asked for. `segments`: `[first frame, last frame, key, source]` of each (older ones without the source), null until a worker has planned them; `frames`: of all together.
+    """`document`: as it was when the export was asked for, packed (see `exports.py`). `segments`: `[first frame, last frame, key, source]` of each (older ones without the source), null until a worker has planned them; `frames`: of all together.
     `batch`, `batch_row`: of which films of a table it is one."""
 
     __tablename__ = "export"
@@ -171,7 +171,7 @@ class ExportRow(SQLModel, table=True):
     file_name: str = Field(sa_column=Column(Text, nullable=False))
     state: str = Field(sa_column=Column(Text, nullable=False))
     settings: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
-    document: dict[str, Any] = Field(sa_column=Column(JSONB, nullable=False))
+    document: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
     segments: list[Any] | None = Field(sa_column=Column(JSONB(none_as_null=True), nullable=True))
     frames: int
     done_segments: int = 0
