@@ -1,44 +1,35 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { client, openSession, Refused, settled } from '@/api/client'
 import { loadCatalogue } from '@/project/catalogue'
 import { expectProject } from '@/project/expected'
+import { arriving, Waiting } from '@/ui/arriving'
 import { Notices } from '@/ui/notices'
 import { startTheme } from '@/ui/theme'
 
-const shell = () => import('@/features/shell').then((m) => ({ default: m.ProjectShell }))
-const ProjectShell = lazy(shell)
-const filling = () => import('@/features/filling/filling-page').then((m) => ({ default: m.FillingPage }))
-const FillingPage = lazy(filling)
-const TablePage = lazy(() => import('@/features/tables/table-page').then((m) => ({ default: m.TablePage })))
-const ProjectsPage = lazy(() => import('@/features/projects/page').then((m) => ({ default: m.ProjectsPage })))
+const ProjectShell = arriving(() => import('@/features/shell').then((m) => m.ProjectShell))
+const FillingPage = arriving(() => import('@/features/filling/filling-page').then((m) => m.FillingPage))
+const TablePage = arriving(() => import('@/features/tables/table-page').then((m) => m.TablePage))
+const ProjectsPage = arriving(() => import('@/features/projects/page').then((m) => m.ProjectsPage))
+
+/** The page at an address. */
+const pageAt = (path: string) => (path.endsWith('/fill') ? FillingPage : path.endsWith('/table') ? TablePage : path.startsWith('/projects/') ? ProjectShell : ProjectsPage)
 
 const AGAIN_MS = 1500
-
-export function Waiting({ text }: { text: string }) {
-  return (
-    <div role="status" className="grid h-full place-items-center text-soft">
-      {text}
-    </div>
-  )
-}
 
 export function App() {
   const queries = useQueryClient()
   const [state, setState] = useState<'opening' | 'open' | string>('opening')
   useEffect(() => {
     startTheme()
-    // A project's page: its scripts and its document travel together with the session and the catalogue.
+    // A page's scripts, and a project's document, travel together with the session and the catalogue.
+    pageAt(location.pathname).ask()
     const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
     if (location.pathname.endsWith('/fill')) {
-      void filling()
       void queries.prefetchQuery({ queryKey: ['templates'], queryFn: () => settled(client.GET('/api/templates')) })
     }
-    if (id) {
-      if (!/\/(fill|table)$/.test(location.pathname)) void shell()
-      expectProject(id)
-    }
+    if (id) expectProject(id)
     let again = 0
     const begin = () =>
       Promise.all([openSession(), loadCatalogue()]).then(
@@ -52,7 +43,7 @@ export function App() {
     void begin()
     return () => clearTimeout(again)
   }, [queries])
-  if (state === 'opening') return <Waiting text="Opening…" />
+  if (state === 'opening') return <Waiting />
   if (state !== 'open')
     return (
       <main className="grid h-full place-items-center p-8">
@@ -64,19 +55,17 @@ export function App() {
     )
   return (
     <BrowserRouter>
-      <Suspense fallback={<Waiting text="Opening…" />}>
-        <Routes>
-          <Route path="/" element={<ProjectsPage />} />
-          <Route path="/fill" element={<FillingPage />} />
-          <Route path="/projects/:id/fill" element={<FillingPage />} />
-          <Route path="/projects/:id/table" element={<TablePage />} />
-          <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
-          <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
-          <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />
-          <Route path="/projects/:id/workshop" element={<ProjectShell place="workshop" />} />
-          <Route path="*" element={<ProjectsPage />} />
-        </Routes>
-      </Suspense>
+      <Routes>
+        <Route path="/" element={<ProjectsPage />} />
+        <Route path="/fill" element={<FillingPage />} />
+        <Route path="/projects/:id/fill" element={<FillingPage />} />
+        <Route path="/projects/:id/table" element={<TablePage />} />
+        <Route path="/projects/:id" element={<ProjectShell place="desk" />} />
+        <Route path="/projects/:id/contact-sheet" element={<ProjectShell place="contact-sheet" />} />
+        <Route path="/projects/:id/sound" element={<ProjectShell place="sound" />} />
+        <Route path="/projects/:id/workshop" element={<ProjectShell place="workshop" />} />
+        <Route path="*" element={<ProjectsPage />} />
+      </Routes>
       <Notices />
     </BrowserRouter>
   )

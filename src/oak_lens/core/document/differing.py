@@ -4,6 +4,7 @@ from functools import cache
 from typing import Any
 
 from .layers import LayerBase
+from .remembered import ByRecord
 from .scenes import Scene
 from .views import View
 
@@ -41,6 +42,10 @@ _OWN_LANES = {"layer": "placement"}
 
 def differing(record: Scene | LayerBase) -> tuple[str, ...]:
     """Names of its parts that differ from the default, or have numbers that are keyframed; in the order of the parts."""
+    return _known.of(record)
+
+
+def _differing(record: Scene | LayerBase) -> tuple[str, ...]:
     lanes = {_OWN_LANES.get(name.split(".")[0], name.split(".")[0]) for name in record.animation}
     return tuple(
         part
@@ -61,5 +66,7 @@ def _differs(name: str, value: Any, default: Any) -> bool:
         return len(value.keys) != 2 or any(key.value != _PLAIN for key in value.keys.values())
     return value is not default and bool(value != default)
 
+
+_known: ByRecord[Any, tuple[str, ...]] = ByRecord(_differing, 8192)
 
 _PLAIN = View()

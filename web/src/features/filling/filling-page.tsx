@@ -1,6 +1,7 @@
-import { lazy, type ReactNode, Suspense, useEffect } from 'react'
+import { type ReactNode, useEffect } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Filling } from '@/api/client'
+import { arriving, Waiting } from '@/ui/arriving'
 import { Button } from '@/ui/button'
 import { fillingAddress, leadBy } from '@/project/places'
 import { NotOpen } from '@/project/not-open'
@@ -11,14 +12,12 @@ import { Header } from './header'
 import { type Step, stepOf } from './steps'
 import { useFilling } from './told'
 
-const LATER = {
-  add: () => import('./add').then((m) => ({ default: m.Add })),
-  adjust: () => import('./adjust').then((m) => ({ default: m.Adjust })),
-  export: () => import('./export-step').then((m) => ({ default: m.ExportStep })),
-}
-const Add = lazy(LATER.add)
-const Adjust = lazy(LATER.adjust)
-const ExportStep = lazy(LATER.export)
+const Add = arriving(() => import('./add').then((m) => m.Add))
+const Adjust = arriving(() => import('./adjust').then((m) => m.Adjust))
+const ExportStep = arriving(() => import('./export-step').then((m) => m.ExportStep))
+
+/** What a step shows, and what comes next, is loaded while one looks at something else. */
+const ASKED = { choose: [Add], add: [Add, Adjust], adjust: [Adjust, ExportStep], export: [ExportStep] } satisfies Record<Step, unknown>
 
 /** Four steps from a template to a film, for people who only fill. */
 export function FillingPage() {
@@ -46,21 +45,12 @@ function NotTold({ fault, onAgain }: { fault: string | null; onAgain: () => void
   )
 }
 
-const Waiting = () => (
-  <div role="status" className="grid h-full place-items-center text-soft">
-    Opening…
-  </div>
-)
-
 function Whole({ id, step, connected }: { id: string | null; step: Step; connected: boolean }) {
   const navigate = useNavigate()
   const { filling, fault, again } = useFilling(id)
   const go = (to: Step, project = id) => void navigate(fillingAddress(project, to))
-  // What comes next is loaded while one looks at this.
   useEffect(() => {
-    if (step === 'choose') void LATER.add().catch(() => undefined)
-    if (step === 'add') void LATER.adjust().catch(() => undefined)
-    if (step === 'adjust') void LATER.export().catch(() => undefined)
+    for (const page of ASKED[step]) page.ask()
   }, [step])
   const made = Boolean(filling?.templates.length)
   const once = (shown: (filling: Filling) => ReactNode) => (filling ? shown(filling) : <NotTold fault={fault} onAgain={again} />)
@@ -73,9 +63,7 @@ function Whole({ id, step, connected }: { id: string | null; step: Step; connect
   return (
     <div className="flex h-full flex-col">
       <Header project={id} step={step} made={made} connected={connected} onStep={go} />
-      <main className="min-h-0 flex-1 overflow-y-auto">
-        <Suspense fallback={<Waiting />}>{shown[id === null ? 'choose' : step]()}</Suspense>
-      </main>
+      <main className="min-h-0 flex-1 overflow-y-auto">{shown[id === null ? 'choose' : step]()}</main>
       <Footer step={step} made={made} filling={filling} onStep={go} />
     </div>
   )
