@@ -257,3 +257,14 @@ def test_a_lost_address_and_a_stranger_get_a_sentence(page: Page, running: Runni
     stranger.goto(f"{running.origin}/")
     expect(stranger.get_by_text("Open the address that ./oak start printed")).to_be_visible()
     stranger.close()
+
+
+def test_a_page_whose_script_does_not_come_says_so_and_is_asked_for_again(page: Page) -> None:
+    open_projects(page)
+    scripts = re.compile(r"/assets/desk-\w+\.js$")
+    page.route(scripts, lambda route: route.abort())
+    page.get_by_role("link", name=re.compile(rf"^Open {DEMO} 16")).click()
+    expect(page.get_by_role("alert")).to_contain_text("could not be loaded")
+    page.unroute(scripts)
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("heading", name="Run sheet")).to_be_visible()

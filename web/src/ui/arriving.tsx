@@ -31,8 +31,10 @@ export function arriving<P extends object>(load: () => Promise<ComponentType<P>>
   function Arriving(props: P) {
     const [fault, setFault] = useState(false)
     const [, drawAgain] = useState(0)
+    // As it was when this was drawn: it may have arrived since.
+    const here = found
     useEffect(() => {
-      if (found || fault) return
+      if (here || fault) return
       let over = false
       ask().then(
         () => over || drawAgain((n) => n + 1),
@@ -41,8 +43,8 @@ export function arriving<P extends object>(load: () => Promise<ComponentType<P>>
       return () => {
         over = true
       }
-    }, [fault])
-    if (found) return createElement(found, props)
+    }, [here, fault])
+    if (here) return createElement(here, props)
     return fault ? <NotArrived onAgain={() => setFault(false)} /> : <Waiting />
   }
   return Object.assign(Arriving, { ask: () => void ask().catch(() => undefined) })

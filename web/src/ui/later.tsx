@@ -7,9 +7,11 @@ export function later<P extends { onClose?: () => void }>(load: () => Promise<Co
   return function Later(props: P) {
     const [, drawAgain] = useState(0)
     const { onClose } = props
+    // As it was when this was drawn: it may have arrived since.
+    const here = found
     // biome-ignore lint/correctness/useExhaustiveDependencies: it is loaded once
     useEffect(() => {
-      if (found) return
+      if (here) return
       let over = false
       load().then(
         (component) => {
@@ -26,6 +28,6 @@ export function later<P extends { onClose?: () => void }>(load: () => Promise<Co
         over = true
       }
     }, [])
-    return found && createElement(found, props)
+    return here && createElement(here, props)
   }
 }
