@@ -86,8 +86,10 @@ def test_a_killed_launcher_leaves_nothing_that_blocks_the_next_start(home: Path)
         for process in first.processes.values():
             assert process.ended(10)
         assert not set(left) & {process.pid for process in second.processes.values()}
+        lost = second._forked("worker0", {})
     finally:
         second.stop()
+    assert lost.ended(), "nothing is left of what was begun, though its number was lost"
     assert not (home / "address").exists()
 
 

@@ -117,6 +117,8 @@ class Stack:
             if not process.ended(max(0.1, deadline - time.monotonic())):
                 process.kill()
         if hasattr(self, "cluster"):
+            # One that was begun, and whose number did not reach us.
+            self._end_leftovers()
             self.cluster.stop()
         for name in ("address", "key", "pids"):
             # An address leads nowhere any more; the others were left by earlier versions.
@@ -148,7 +150,8 @@ class Stack:
         return f"Its log {self._log(role)} ends:\n{self._log(role).read_text(errors='replace')[-500:]}"
 
     def _end_leftovers(self) -> bool:
-        """Ends processes of an earlier run from this folder that was killed, and waits until they are gone; gives whether there were any."""
+        """Ends processes from this folder that nobody looks after, as those of an earlier run that was killed, and waits until they are gone; gives
+        whether there were any."""
         logs = {str(self._log(name)) for name in ("server", "tidying", *WORKERS)}
         left = []
         for folder in Path("/proc").glob("[0-9]*"):
