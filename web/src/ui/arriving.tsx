@@ -43,7 +43,7 @@ export function arriving<P extends object>(load: () => Promise<ComponentType<P>>
       return () => {
         over = true
       }
-    }, [here, fault])
+    }, [fault])
     if (here) return createElement(here, props)
     return fault ? <NotArrived onAgain={() => setFault(false)} /> : <Waiting />
   }
