@@ -25,23 +25,34 @@ def sprite(rng: np.random.Generator, columns: int, rows: int, of: tuple[float, f
     return Sprite(pixels, placed)
 
 
-def expected(below: np.ndarray, seen: list[tuple[Sprite, float]], plane_from_pixel: np.ndarray, opacity: float) -> np.ndarray:
-    """Bilinear interpolation, mixed, over: in 64 bits."""
+def spline(x: np.ndarray) -> np.ndarray:
+    """Catmull and Rom's, at a distance from a sample."""
+    d = np.abs(x)
+    return np.where(d < 1, 1.5 * d**3 - 2.5 * d**2 + 1, np.where(d < 2, -0.5 * d**3 + 2.5 * d**2 - 4 * d + 2, 0.0))
+
+
+def expected(below: np.ndarray, seen: list[tuple[Sprite, float]], plane_from_pixel: np.ndarray, opacity: float, sharp: bool) -> np.ndarray:
+    """Interpolation, linear or by a cubic spline, mixed, over: in 64 bits."""
     y, x = np.mgrid[BOX[1] : BOX[3], BOX[0] : BOX[2]] + 0.5
     total = np.zeros((HEIGHT, WIDTH, 4))
     for one, weight in seen:
         w, h = one.pixels.shape[1], one.pixels.shape[0]
         at = np.stack([x, y, np.ones_like(x)], axis=2) @ (one.sprite_from_plane @ plane_from_pixel).T
-        u, v = np.clip(at[..., 0] / at[..., 2] - 0.5, 0, w - 1.001), np.clip(at[..., 1] / at[..., 2] - 0.5, 0, h - 1.001)
+        edge, weigh = (1, spline) if sharp else (0, lambda x: np.maximum(1 - np.abs(x), 0.0))
+        u, v = (np.clip(at[..., k] / at[..., 2] - 0.5, edge, size - edge - 1.001) for k, size in enumerate((w, h)))
         i, j = u.astype(int), v.astype(int)
-        p, fx, fy = one.pixels.astype(float), (u - i)[..., None], (v - j)[..., None]
-        upper, lower = p[j, i] * (1 - fx) + p[j, i + 1] * fx, p[j + 1, i] * (1 - fx) + p[j + 1, i + 1] * fx
-        total += weight * (upper * (1 - fy) + lower * fy)
+        for down in range(-edge, edge + 2):
+            for across in range(-edge, edge + 2):
+                share = weigh(u - i - across) * weigh(v - j - down)
+                total += weight * share[..., None] * one.pixels[j + down, i + across]
+    total[..., 3] = np.clip(total[..., 3], 0.0, 255.0)
+    total = np.clip(total, 0.0, total[..., 3:])
     total *= opacity
     return np.asarray(total + below * (1 - total[..., 3:] / 255))
 
 
-def test_five_hundred_layers_are_what_the_formulas_say_to_their_roundings() -> None:
+@pytest.mark.parametrize("sharp", [False, True])
+def test_five_hundred_layers_are_what_the_formulas_say_to_their_roundings(sharp: bool) -> None:
     rng = np.random.default_rng(18)
     for turn in range(500):
         of = (rng.uniform(0.2, 1.5), rng.uniform(0.2, 1.5))
@@ -64,8 +75,8 @@ def test_five_hundred_layers_are_what_the_formulas_say_to_their_roundings() -> N
         back = np.linalg.inv(pixel_from_plane)
         # The gutters of two levels differ: what is seen of the coarser may reach further.
         spans = touched_spans(corners, BOX, 1.5 if not share else 40.0)
-        place(canvas, BOX, seen, back, spans, opacity=opacity)
-        off = np.abs(canvas - expected(below, seen, back, opacity))
+        place(canvas, BOX, seen, back, spans, opacity=opacity, sharp=sharp)
+        off = np.abs(canvas - expected(below, seen, back, opacity, sharp))
         assert off.max() <= 2.5, (turn, off.max(), np.unravel_index(off.argmax(), off.shape))
         assert off.mean() < 0.6
         for y, (first, last) in enumerate(zip(*spans, strict=True)):

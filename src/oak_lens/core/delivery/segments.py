@@ -20,7 +20,7 @@ LONGEST_SECONDS = 2
 PALETTE_PIXELS = 64_000_000
 """A palette is found from all frames of a segment, which are held in memory for it: so many pixels at most."""
 
-CODING_VERSION = 8
+CODING_VERSION = 9
 """Raised when painting or coding changes what the same draw lists look like; `golden/coding.json` of the tests holds it to that."""
 
 

@@ -18,7 +18,7 @@ from .kernels import quantise
 from .levels import coarsest_level
 from .sources import PictureSource
 from .surfaces import ROWS, surface_texture
-from .warps import levels_for, pixel_from_frame, warped
+from .warps import nearest_level, pixel_from_frame, warped
 
 BLUR_PX = 6.0
 """Blurring happens at a resolution where the standard deviation is about this many pixels: the result holds no finer detail."""
@@ -68,7 +68,7 @@ def picture_ground(item: BackdropItem, width_px: int, height_px: int, source: Pi
     shown_width, shown_height = (float(np.hypot(*in_pixels[:2, i])) for i in (0, 1))
     # Frame pixels per picture pixel when the picture covers the frame, and is enlarged beyond that.
     scale = max(width_px / shown_width, height_px / shown_height) * item.zoom
-    level, _ = max(levels_for(scale / reduction, 1.0, coarsest_level(full_width, full_height)), key=lambda entry: entry[1])
+    level = nearest_level(scale / reduction, 1.0, coarsest_level(full_width, full_height))
     picture = corrected(source.level(item.picture, level), item.corrections, plain=True)
     level_height, level_width = picture.shape[:2]
     step_x, step_y = reduction / scale / shown_width, reduction / scale / shown_height

@@ -453,7 +453,9 @@ class Painter:
             reach = touched_spans(outline_px, box, MARGIN_PX)
         if hidden is not None:
             reach = hidden.trimmed(reach, box)
-        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh, corner)
+        # Told by what it is, not by what is shown of it: it must not change while it grows to cover the frame.
+        sharp = isinstance(item.content, MountedPhoto) and item.content.is_plain
+        place(canvas, box, self._seen(content, pixel_from_plane, middle), back, reach, edges, opacity, solid, fresh, corner, sharp)
 
     def _shown(self, content: Content, plane_from_pixel: Matrix3, box: Box) -> Content:
         """The content; of a photo whose picture covers all that is painted, the picture alone: nothing of its mount is seen."""

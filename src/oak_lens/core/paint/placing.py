@@ -12,20 +12,15 @@ from ..space import Matrix3
 from .dither import TILE, noise_across
 from .edges import Edges, cut_row, no_edges
 from .kernels import compiled, over_row, scaled, words
+from .sampling import fetch, places, sharp_room, sharp_row, weigh
 from .sprites import Sprite
-from .vectors import UNIT, four_moved, four_of_one, four_of_two, prefetch
+from .vectors import UNIT, four_moved, four_of_one, four_of_two
 from .warps import HALF_PIXEL, HALF_PIXEL_BACK, Spans
 
-i32, i64, f32, u32 = np.int32, np.int64, np.float32, np.uint32
-
-ROWS_AHEAD = 6
-"""Rows of a sprite that are asked for ahead: a turned picture defeats the machine's own guess, and half the time would be waiting."""
+i32, i64, u32 = np.int32, np.int64, np.uint32
 
 ONLY_MOVES = 1e-9
 """A motion whose matrix differs by less from one that carries all on alike: over 10,000 pixels, a hundred thousandth of one."""
-
-NEAREST = 1e-6
-"""What is divided by at least: beyond the horizon a place is far away, and cut off later."""
 
 
 def place(
@@ -39,13 +34,15 @@ def place(
     solid: bool = False,
     fresh: bool = False,
     corner: tuple[int, int] = (0, 0),
+    sharp: bool = False,
 ) -> None:
     """One or two sprites, mixed by weights that sum to 1, over `canvas` (h, w, 4) uint8 premultiplied, in which `box` of the frame begins
     at `corner` (x, y).
 
     `plane_from_pixel`: from the frame's pixels to the plane of both. `reach`: the pixels of each row that may be touched, counted from the
     box's left edge. `edges`: where a picture ends and its border begins, if they are not in the sprites; `solid`: whether the picture is
-    opaque, so that nothing is mixed with what is below it inside those. `fresh`: nothing is on the canvas yet, whatever it holds. Porter-Duff source-over (W3C Compositing Level 1, 5.1), to a level.
+    opaque, so that nothing is mixed with what is below it inside those. `fresh`: nothing is on the canvas yet, whatever it holds. `sharp`: between a sprite's
+    pixels by a cubic spline, else linearly. Porter-Duff source-over (W3C Compositing Level 1, 5.1), to a level.
     """
     left, top, right, bottom = box
     amount = 0 if len(seen) == 1 else round(seen[1][1] * (1 << UNIT))
@@ -53,9 +50,10 @@ def place(
     sprites = [_read_only(s.pixels) for s, _ in seen]
     matrices = [HALF_PIXEL_BACK @ s.sprite_from_plane @ middles for s, _ in seen]
     cuts = edges or no_edges(bottom - top)
+    sharp = sharp and all(min(s.pixels.shape[:2]) >= 4 for s, _ in seen)
     _place(
         words(canvas), corner[0], corner[1], right - left, words(sprites[0]), matrices[0], words(sprites[-1]), matrices[-1], amount, round(opacity * 255), reach[0], reach[1],
-        _thresholds(right - left + 4), edges is not None, solid, fresh, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
+        _thresholds(right - left + 4), edges is not None, solid, fresh, sharp, left, top, cuts.told, cuts.plane_from_pixel, cuts.sizes, cuts.colour, cuts.spans,
     )  # fmt: skip
 
 
@@ -78,34 +76,6 @@ def _thresholds_of(width: int) -> NDArray[np.int32]:
 
 
 @compiled
-def _places(m: Any, y: int, first: int, n: int, width: int, height: int, share: int, at: Any, upper: Any, lower: Any) -> None:
-    """Byte offsets, and weights that sum to `share`, of n pixels of a row. Beyond a sprite its edge goes on."""
-    # Counted from the box's edge, so that a pixel is the same whatever else is looked at.
-    x0, y0, w0 = f32(m[0, 1] * y + m[0, 2]), f32(m[1, 1] * y + m[1, 2]), f32(m[2, 1] * y + m[2, 2])
-    dx, dy, dw = f32(m[0, 0]), f32(m[1, 0]), f32(m[2, 0])
-    right, bottom, zero, one, part = f32(width - 1.001), f32(height - 1.001), f32(0.0), f32(1.0), f32(share)
-    begin, whole, wide, nearest = i32(first), i32(share), i32(width), f32(NEAREST)
-    for i in range(n):
-        k = f32(i32(begin + i32(i)))
-        near = one / max(w0 + dw * k, nearest)
-        u, v = min(max((x0 + dx * k) * near, zero), right), min(max((y0 + dy * k) * near, zero), bottom)
-        column, row = i32(u), i32(v)
-        fx, fy = (u - f32(column)) * part, v - f32(row)
-        across, down, both = i32(fx), i32(fy * part), i32(fx * fy)
-        at[i] = i32(i32(i32(row * wide) + column) * i32(4))
-        # The right and the left neighbour's weight, side by side.
-        upper[i] = i32(i32(i32(across - both) << i32(16)) | i32(i32(i32(whole - across) - i32(down - both)) & i32(0xFFFF)))
-        lower[i] = i32(i32(i32(both) << i32(16)) | i32(i32(down - both) & i32(0xFFFF)))
-
-
-@compiled
-def _fetch(sprite: Any, at: Any, n: int) -> None:
-    down, most = i64(4 * ROWS_AHEAD * sprite.shape[1]), i64(4 * sprite.shape[0] * sprite.shape[1] - 64)
-    for i in range(0, n, 8):
-        prefetch(sprite.ctypes.data + min(i64(at[i]) + down, most))
-
-
-@compiled
 def _place(
     canvas: Any,
     corner_x: int,
@@ -123,6 +93,7 @@ def _place(
     edged: bool,
     solid: bool,
     fresh: bool,
+    sharp: bool,
     left: int,
     top: int,
     told: bool,
@@ -136,6 +107,7 @@ def _place(
     # Arrays of their own: rows of one array could overlap, for all the compiler knows, and nothing would be vectorised.
     at, up, low = np.empty(columns + 4, i32), np.empty(columns + 4, i32), np.empty(columns + 4, i32)
     at2, up2, low2 = np.empty(columns + 4, i32), np.empty(columns + 4, i32), np.empty(columns + 4, i32)
+    room, room2 = sharp_room(columns), sharp_room(columns)
     for y in range(reach_from.shape[0]):
         start, stop = reach_from[y], reach_to[y]
         row = canvas[corner_y + y, corner_x : corner_x + columns]
@@ -149,22 +121,28 @@ def _place(
             # Where a span is empty its ends meet: at its own place if it lies inside the next larger one.
             first, last = max(spans[4, y], start), min(spans[5, y], stop)
         n = (last - first + 3) // 4 * 4 if last > first else 0
-        _places(ma, y, first, n, a.shape[1], a.shape[0], (1 << UNIT) - amount, at, up, low)
-        _fetch(a, at, n)
-        if amount:
-            _places(mb, y, first, n, b.shape[1], b.shape[0], amount, at2, up2, low2)
-            _fetch(b, at2, n)
         to = line.ctypes.data + i64(4 * first)
         add = noise[(y + top) & 63].ctypes.data + i64(4 * ((first + left) & 63))
-        for i in range(0, n, 4):
-            o = i64(4 * i)
+        if sharp:
+            weigh(ma, y, first, n, a, (1 << UNIT) - amount, room)
             if amount:
-                four_of_two(
-                    to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o,
-                    b.ctypes.data, 4 * b.shape[1], at2.ctypes.data + o, up2.ctypes.data + o, low2.ctypes.data + o,
-                )  # fmt: skip
-            else:
-                four_of_one(to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
+                weigh(mb, y, first, n, b, amount, room2)
+            sharp_row(to, add, n, a, room, b, room2, amount)
+        else:
+            places(ma, y, first, n, a.shape[1], a.shape[0], (1 << UNIT) - amount, at, up, low)
+            fetch(a, at, n)
+            if amount:
+                places(mb, y, first, n, b.shape[1], b.shape[0], amount, at2, up2, low2)
+                fetch(b, at2, n)
+            for i in range(0, n, 4):
+                o = i64(4 * i)
+                if amount:
+                    four_of_two(
+                        to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o,
+                        b.ctypes.data, 4 * b.shape[1], at2.ctypes.data + o, up2.ctypes.data + o, low2.ctypes.data + o,
+                    )  # fmt: skip
+                else:
+                    four_of_one(to + o, add + o, a.ctypes.data, 4 * a.shape[1], at.ctypes.data + o, up.ctypes.data + o, low.ctypes.data + o)
         inner = outer = stop
         if edged:
             inner, outer = cut_row(pixels, y, start, stop, left, top, told, back, sizes, colour, spans)
@@ -228,8 +206,8 @@ def _met_halfway(pixels: Any, m: Any, noise: Any, left: int, top: int, reach_fro
 @compiled
 def _met_part(pixels: Any, m: Any, noise: Any, left: int, top: int, y: int, first: int, last: int, line: Any, at: Any, up: Any, low: Any) -> None:
     n = (last - first + 3) // 4 * 4
-    _places(m, y, first, n, pixels.shape[1], pixels.shape[0], 1 << UNIT, at, up, low)
-    _fetch(pixels, at, n)
+    places(m, y, first, n, pixels.shape[1], pixels.shape[0], 1 << UNIT, at, up, low)
+    fetch(pixels, at, n)
     to, add = line.ctypes.data + i64(4 * first), noise.ctypes.data + i64(noise.strides[0] * ((y + top) & 63) + 4 * ((first + left) & 63))
     for i in range(0, n, 4):
         o = i64(4 * i)

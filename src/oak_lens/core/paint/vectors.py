@@ -72,6 +72,67 @@ def _taps(context: Any, b: Any, signature: Any, args: Any) -> Any:
     return context.get_dummy_value()
 
 
+def _sharp(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    """Four pixels at `to`: sums of 4 x 4 pixels of one or two sprites; offsets and weights lie in arrays. Of each row the two on the left come
+    first, a channel's side by side, as words, and then the two on the right."""
+    words, nothing = VECTOR(WORD, 32), _number(0, VECTOR(BYTE, 64))
+    # A byte and a zero are a word.
+    beside = [
+        [16 * pixel + first + c if low else 64 for pixel in range(4) for c in range(4) for first in ends for low in (1, 0)]
+        for ends in ((0, 4), (8, 12))
+    ]
+    to_all = [pixel for pixel in range(4) for _ in range(4)]
+    thresholds = _load(b, args[1], VECTOR(NUMBER, 4))
+    total = _shuffled(b, thresholds, thresholds, to_all)
+    for level in range((len(args) - 2) // 4):
+        base, below, offsets, weights = args[2 + 4 * level : 6 + 4 * level]
+        at = _load(b, offsets, VECTOR(NUMBER, 4), 4)
+        starts = [b.add(base, b.zext(b.extract_element(at, ir.Constant(NUMBER, k)), ADDRESS)) for k in range(4)]
+        for row in range(4):
+            sixteen = _joined(b, [_load(b, start, VECTOR(BYTE, 16)) for start in starts])
+            for side in range(2):
+                share = _load(b, b.add(weights, ir.Constant(ADDRESS, 128 * row + 64 * side)), VECTOR(NUMBER, 4), 4)
+                ofs = [b.bitcast(v, words) for v in (_shuffled(b, sixteen, nothing, beside[side]), _shuffled(b, share, share, to_all))]
+                total = b.add(total, _of_pairs(b, b.mul(*(b.sext(v, VECTOR(NUMBER, 32)) for v in ofs))))
+            starts = [b.add(start, below) for start in starts]
+    # What swings beyond black, white or its own opacity ends there.
+    whole = b.ashr(total, _number(UNIT, total.type))
+    whole = _least(b, _most(b, whole, _number(0, whole.type)), _number(255, whole.type))
+    whole = _least(b, whole, _shuffled(b, whole, whole, [4 * pixel + 3 for pixel in to_all]))
+    _store(b, b.trunc(whole, VECTOR(BYTE, 16)), args[0])
+    return context.get_dummy_value()
+
+
+def _shares(context: Any, b: Any, signature: Any, args: Any) -> Any:
+    """Of sixteen places: what is left of the weights of four pixels in a row, two side by side, by the weights of four rows."""
+    left, right, *downs, whole, to = args
+    words, numbers = VECTOR(WORD, 32), VECTOR(NUMBER, 32)
+    pairs = [b.bitcast(_load(b, at, VECTOR(NUMBER, 16)), words) for at in (left, right)]
+    downs = [b.bitcast(_load(b, at, VECTOR(NUMBER, 16)), words) for at in downs]
+    # The higher halves of products: the machine has them in one step.
+    made = [b.trunc(b.lshr(b.mul(b.sext(pair, numbers), b.sext(down, numbers)), _number(16, numbers)), words) for down in downs for pair in pairs]
+    total = made[0]
+    for one in made[1:]:
+        total = b.add(total, one)
+    # What rounding leaves is the second pixel's of the second row.
+    total = b.bitcast(total, VECTOR(NUMBER, 16))
+    sums = b.and_(b.add(total, b.shl(total, _number(16, total.type))), _number(-65536, total.type))
+    one = b.insert_element(ir.Constant(total.type, ir.Undefined), b.shl(b.trunc(whole, NUMBER), ir.Constant(NUMBER, 16)), ir.Constant(NUMBER, 0))
+    rest = b.sub(_shuffled(b, one, one, [0] * 16), sums)
+    made[2] = b.add(made[2], b.bitcast(rest, words))
+    for k, one in enumerate(made):
+        _store(b, one, b.add(to, ir.Constant(ADDRESS, 64 * k)))
+    return context.get_dummy_value()
+
+
+def _least(b: Any, one: Any, other: Any) -> Any:
+    return b.select(b.icmp_signed("<", one, other), one, other)
+
+
+def _most(b: Any, one: Any, other: Any) -> Any:
+    return b.select(b.icmp_signed(">", one, other), one, other)
+
+
 def _moved(context: Any, b: Any, signature: Any, args: Any) -> Any:
     """Four pixels at `to`: sums of 2 x 2 pixels that lie side by side, with the same weights each."""
     to, noise, above, below, upper, lower = args
@@ -175,6 +236,27 @@ def four_of_one(typing, to, noise, base, below, at, upper, lower):  # type: igno
 def four_of_two(typing, to, noise, base, below, at, upper, lower, base2, below2, at2, upper2, lower2):  # type: ignore[no-untyped-def]
     """The same of two sprites, whose weights sum to one together."""
     return types.void(*[types.int64] * 12), _taps
+
+
+@intrinsic
+def sixteen_shares(typing, left, right, down0, down1, down2, down3, whole, to):  # type: ignore[no-untyped-def]
+    """Of sixteen places: weights of 4 x 4 pixels, that sum to `whole`, as eight rows at `to`: of each row of four the first two side by side, the
+    second in the higher half, and then the last two. `left`, `right`: such pairs across, in all twice as much; `down0` ...: each row's share of
+    2^15, twice side by side."""
+    return types.void(*[types.int64] * 8), _shares
+
+
+@intrinsic
+def four_sharp(typing, to, noise, base, below, at, weights):  # type: ignore[no-untyped-def]
+    """The same of four pixels that are each 4 x 4 of the sprite's: offsets are of the first of them, weights by `sixteen_shares`. No result lies
+    beyond 0, 255 or its own opacity."""
+    return types.void(*[types.int64] * 6), _sharp
+
+
+@intrinsic
+def four_sharp_of_two(typing, to, noise, base, below, at, weights, base2, below2, at2, weights2):  # type: ignore[no-untyped-def]
+    """The same of two sprites, whose weights sum to one together."""
+    return types.void(*[types.int64] * 10), _sharp
 
 
 @intrinsic
