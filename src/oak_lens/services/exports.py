@@ -1,6 +1,5 @@
 """Exports: asked for, planned, rendered by workers segment by segment, joined, cancelled."""
 
-import hashlib
 import logging
 import threading
 from collections.abc import Collection, Iterator
@@ -18,8 +17,9 @@ from ..core.paint import Painter
 from ..media.deliveries import delivery_of
 from ..media.rendering import render_segment
 from . import keys
+from .kept_files import KeptFiles
 from .pictures import Pictures
-from .ports import BatchPlace, ExportRecord, ExportStore, KeptFile
+from .ports import BatchPlace, ExportRecord, ExportStore
 from .sounds import Sounds
 
 CHECK_EVERY_PARTS = 20
@@ -39,7 +39,7 @@ class Exports:
         """`again`: failures that pass, such as a database that starts anew: they are raised, and the work is done again."""
         self._store, self._blobs, self._pictures, self._sounds, self.again = store, store.blobs, pictures, sounds, again
         self._painter = Painter(pictures.source)
-        self._keys, self._planning = KnownKeys(), threading.Lock()
+        self._keys, self._planning, self._files = KnownKeys(), threading.Lock(), KeptFiles()
 
     def start(
         self, who: str, project: str, document: Document, settings: dict[str, Any], name: str | None = None, of: BatchPlace | None = None
@@ -82,7 +82,7 @@ class Exports:
         whole = set()
         for key, kept in self._store.kept(wanted).items():
             try:
-                if _kept_file(self._blobs.local(keys.segment(key))) == kept:
+                if self._files.read(self._blobs.local(keys.segment(key))) == kept:
                     whole.add(key)
                     continue
             except OSError:
@@ -151,7 +151,7 @@ class Exports:
                 settings = ExportSettings.model_validate(self._store.read(export).settings)
                 with self._blobs.writing(keys.segment(key)) as target:
                     render_segment(document, timeline_of(document), Segment(index, first, last), settings, self._painter, target, on_frame)
-            self._store.finish_segment(export, index, key, _kept_file(self._blobs.local(keys.segment(key))))
+            self._store.finish_segment(export, index, key, self._files.read(self._blobs.local(keys.segment(key))))
 
     def join(self, export: str) -> None:
         """A worker's part: the film of its segments. Segments that are not what they were are rendered again first."""
@@ -180,13 +180,6 @@ class Exports:
                 delivery_of(settings).join(parts, target, settings, document.title, on_part, track)
             self._store.set_state(export, "done", size=self._blobs.local(key).stat().st_size)
             self._store.prune_segments(KEPT_SEGMENT_BYTES)
-
-
-def _kept_file(path: Path) -> KeptFile:
-    """What a file holds. Raises OSError."""
-    with path.open("rb") as file:
-        digest = hashlib.file_digest(file, "sha256").hexdigest()
-        return KeptFile(file.tell(), digest)
 
 
 def _end(settings: ExportSettings, timeline: Timeline) -> int:
