@@ -49,9 +49,10 @@ STEADY = "mbtree=0:no-dct-decimate=1:deadzone-inter=8:deadzone-intra=6:aq-streng
 """Small differences from frame to frame are coded, not saved up: slow moves are made of nothing else. As coders usually do it, they stand
 still for some frames and then jump by a tenth of a pixel (`./oak bench --only smooth`)."""
 
-CUT = "bframes=2:b-adapt=0:scenecut=0"
+CUT = "bframes=2:b-pyramid=none:b-adapt=0:scenecut=0"
 """Nothing is searched for that is known: holds and joins are segments of their own, and each begins with a key frame. Two bidirectional
-frames between others keep slow moves steadier than three."""
+frames between others keep slow moves steadier than three; that none of them is looked back to saves a tenth of the work and a fortieth of the
+bytes for a twelfth of a decibel, and 24 MB."""
 
 
 def _vp9(crf: int) -> dict[str, str]:

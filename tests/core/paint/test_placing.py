@@ -39,12 +39,12 @@ def expected(below: np.ndarray, seen: list[tuple[Sprite, float]], plane_from_pix
         w, h = one.pixels.shape[1], one.pixels.shape[0]
         at = np.stack([x, y, np.ones_like(x)], axis=2) @ (one.sprite_from_plane @ plane_from_pixel).T
         edge, weigh = (1, spline) if sharp else (0, lambda x: np.maximum(1 - np.abs(x), 0.0))
-        u, v = (np.clip(at[..., k] / at[..., 2] - 0.5, edge, size - edge - 1.001) for k, size in enumerate((w, h)))
+        u, v = (np.clip(at[..., k] / at[..., 2] - 0.5, 0, size - 1.001) for k, size in enumerate((w, h)))
         i, j = u.astype(int), v.astype(int)
         for down in range(-edge, edge + 2):
             for across in range(-edge, edge + 2):
                 share = weigh(u - i - across) * weigh(v - j - down)
-                total += weight * share[..., None] * one.pixels[j + down, i + across]
+                total += weight * share[..., None] * one.pixels[np.clip(j + down, 0, h - 1), np.clip(i + across, 0, w - 1)]
     total[..., 3] = np.clip(total[..., 3], 0.0, 255.0)
     total = np.clip(total, 0.0, total[..., 3:])
     total *= opacity

@@ -19,6 +19,9 @@ ROWS_AHEAD = 6
 LARGEST = 32767
 """Of the machine's fractions of 2^15."""
 
+WITHOUT_FIRST, WITHOUT_FOURTH = 2, 4
+"""At a sprite's edges: its second pixel is the first of four, or its last but one the third."""
+
 NEAREST = 1e-6
 """What is divided by at least: beyond the horizon a place is far away, and cut off later."""
 
@@ -46,47 +49,61 @@ def places(m: Any, y: int, first: int, n: int, width: int, height: int, share: i
 
 @compiled
 def _sharp_places(m: Any, y: int, first: int, n: int, width: int, height: int, at: Any, across: Any, down: Any) -> None:
-    """Byte offsets of the first of 4 x 4 pixels of n pixels of a row, and how far each lies from the second, 0..1, across and down. Beyond the
-    middles of a sprite's second pixels it goes on as it is there: its gutter is as wide."""
+    """Byte offsets of the first of 4 x 4 pixels of n pixels of a row, and how far each lies from the second, 0..1, across and down: 2 more where
+    there is no first, 4 more where there is no fourth. Beyond a sprite its edge goes on."""
     x0, y0, w0 = f32(m[0, 1] * y + m[0, 2]), f32(m[1, 1] * y + m[1, 2]), f32(m[2, 1] * y + m[2, 2])
     dx, dy, dw = f32(m[0, 0]), f32(m[1, 0]), f32(m[2, 0])
-    right, bottom, one = f32(width - 2.001), f32(height - 2.001), f32(1.0)
-    begin, wide, nearest = i32(first), i32(width), f32(NEAREST)
+    right, bottom, zero, one = f32(width - 1.001), f32(height - 1.001), f32(0.0), f32(1.0)
+    begin, wide, nearest, columns, rows = i32(first), i32(width), f32(NEAREST), i32(width - 4), i32(height - 4)
     for i in range(n):
         k = f32(i32(begin + i32(i)))
         near = one / max(w0 + dw * k, nearest)
-        u, v = min(max((x0 + dx * k) * near, one), right), min(max((y0 + dy * k) * near, one), bottom)
-        column, row = i32(u), i32(v)
-        at[i] = i32(i32(i32(i32(row - i32(1)) * wide) + i32(column - i32(1))) * i32(4))
-        across[i], down[i] = u - f32(column), v - f32(row)
+        u, v = min(max((x0 + dx * k) * near, zero), right), min(max((y0 + dy * k) * near, zero), bottom)
+        column, row = i32(i32(u) - i32(1)), i32(i32(v) - i32(1))
+        start, begun = min(max(column, i32(0)), columns), min(max(row, i32(0)), rows)
+        at[i] = i32(i32(i32(begun * wide) + start) * i32(4))
+        # Where the first of four would be one out, the four begin one later, and the other way round.
+        across[i] = (u - f32(i32(column + i32(1)))) + f32(WITHOUT_FIRST if start > column else WITHOUT_FOURTH if start < column else 0)
+        down[i] = (v - f32(i32(row + i32(1)))) + f32(WITHOUT_FIRST if begun > row else WITHOUT_FOURTH if begun < row else 0)
+
+
+@compiled
+def _weights(told: Any, part: Any, whole: Any) -> Any:
+    """Of four samples side by side, in whole parts, for a place that `_sharp_places` tells: Catmull and Rom, "A class of local interpolating
+    splines", 1974."""
+    half, one, none = f32(0.5), f32(1.0), i32(0)
+    kind = i32(i32(told * half) * i32(2))
+    t = told - f32(kind)
+    s = one - t
+    w0, w3 = i32(-half * t * s * s * part), i32(-half * s * t * t * part)
+    w2 = i32(half * t * (one + t * (f32(4.0) - f32(3.0) * t)) * part)
+    w1 = i32(whole - w0 - w2 - w3)
+    first, fourth = kind == i32(WITHOUT_FIRST), kind == i32(WITHOUT_FOURTH)
+    return (
+        i32(w0 + w1) if first else none if fourth else w0,
+        w2 if first else w0 if fourth else w1,
+        w3 if first else w1 if fourth else w2,
+        none if first else i32(w2 + w3) if fourth else w3,
+    )
 
 
 @compiled
 def _cubic_across(places: Any, n: int, share: int, left: Any, right: Any) -> None:
-    """Weights of four samples side by side, in pairs that sum to `share`, of n places so far from the second, 0..1: Catmull and Rom, "A class of
-    local interpolating splines", 1974."""
-    half, one, part, whole = f32(0.5), f32(1.0), f32(share), i32(share)
+    """Weights of four samples side by side, in pairs that sum to `share`."""
+    part, whole = f32(share), i32(share)
     for i in range(n):
-        t = places[i]
-        s = one - t
-        outer, other = i32(-half * t * s * s * part), i32(-half * s * t * t * part)
-        inner = i32(half * t * (one + t * (f32(4.0) - f32(3.0) * t)) * part)
-        left[i] = i32(i32(i32(whole - outer - inner - other) << i32(16)) | i32(outer & i32(0xFFFF)))
-        right[i] = i32(i32(other << i32(16)) | i32(inner & i32(0xFFFF)))
+        w0, w1, w2, w3 = _weights(places[i], part, whole)
+        left[i], right[i] = i32(i32(w1 << i32(16)) | i32(w0 & i32(0xFFFF))), i32(i32(w3 << i32(16)) | i32(w2 & i32(0xFFFF)))
 
 
 @compiled
 def _cubic_down(places: Any, n: int, first: Any, second: Any, third: Any, fourth: Any) -> None:
     """The same one by one, each twice side by side, of 2^15."""
-    half, one, part, whole, low = f32(0.5), f32(1.0), f32(LARGEST), i32(LARGEST), i32(0xFFFF)
+    part, whole, low = f32(LARGEST), i32(LARGEST), i32(0xFFFF)
     for i in range(n):
-        t = places[i]
-        s = one - t
-        outer, other = i32(-half * t * s * s * part), i32(-half * s * t * t * part)
-        inner = i32(half * t * (one + t * (f32(4.0) - f32(3.0) * t)) * part)
-        rest = i32(whole - outer - inner - other)
-        first[i], second[i] = i32(i32(outer << i32(16)) | i32(outer & low)), i32(i32(rest << i32(16)) | rest)
-        third[i], fourth[i] = i32(i32(inner << i32(16)) | inner), i32(i32(other << i32(16)) | i32(other & low))
+        w0, w1, w2, w3 = _weights(places[i], part, whole)
+        first[i], second[i] = i32(i32(w0 << i32(16)) | i32(w0 & low)), i32(i32(w1 << i32(16)) | i32(w1 & low))
+        third[i], fourth[i] = i32(i32(w2 << i32(16)) | i32(w2 & low)), i32(i32(w3 << i32(16)) | i32(w3 & low))
 
 
 @compiled

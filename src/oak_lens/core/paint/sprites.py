@@ -69,15 +69,18 @@ def sprite_of(content: Content, level: float, source: PictureSource) -> Sprite:
 
 
 def picture_sprite(photo: MountedPhoto, level: float, source: PictureSource, filled: bool) -> Sprite:
-    """The picture of a photo alone, going on a little beyond its edges; `filled`: whether none of the photo lies beyond its picture."""
+    """The picture of a photo alone; `filled`: whether none of the photo lies beyond its picture."""
     if photo.picture_from_plane is not None:
         return Sprite(*unmounted_pixels(photo, level, source, filled))
-    picture = corrected(source.level(photo.picture, round(level)), photo.corrections)
-    height, width = picture.shape[:2]
-    pixels = cv2.copyMakeBorder(picture, GUTTER_PX, GUTTER_PX, GUTTER_PX, GUTTER_PX, cv2.BORDER_REPLICATE)
+    pixels = corrected(source.level(photo.picture, round(level)), photo.corrections)
+    height, width = pixels.shape[:2]
+    # As it is: what lays it over the frame goes on at its edges. The few pixels of a tiny one have room around them for any look-up.
+    gutter = GUTTER_PX if min(height, width) < GUTTER_PX else 0
+    if gutter:
+        pixels = np.asarray(cv2.copyMakeBorder(pixels, gutter, gutter, gutter, gutter, cv2.BORDER_REPLICATE), np.uint8)
     per_unit_x, per_unit_y = width / photo.width, height / photo.height
-    placed = ((per_unit_x, 0.0, GUTTER_PX + width / 2.0), (0.0, per_unit_y, GUTTER_PX + height / 2.0), (0.0, 0.0, 1.0))
-    return Sprite(np.asarray(pixels, np.uint8), np.array(placed))
+    placed = ((per_unit_x, 0.0, gutter + width / 2.0), (0.0, per_unit_y, gutter + height / 2.0), (0.0, 0.0, 1.0))
+    return Sprite(pixels, np.array(placed))
 
 
 def _simple_sprite(photo: MountedPhoto, level: int, source: PictureSource) -> Sprite:
