@@ -130,7 +130,8 @@ nursery = Nursery()
 atexit.register(nursery.end)
 
 
-def _read_everything() -> None:
+def read_everything() -> None:
+    """Every module of servers and workers, and the compiled painter; no thread is begun."""
     import cv2
     import procrastinate  # noqa: F401
     from gunicorn.workers import gthread  # noqa: F401
@@ -189,7 +190,7 @@ def main() -> None:
                     print(f"{name} ended with exit code {code}", file=sys.stderr, flush=True)
 
     gc.disable()
-    _read_everything()
+    read_everything()
     # What is shared is not looked through by the collector, which would make it each process's own.
     gc.collect()
     gc.freeze()
