@@ -3,6 +3,7 @@
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, WithJsonSchema
+from typing_extensions import TypedDict
 
 from ..core.document import (
     Area,
@@ -117,7 +118,8 @@ class ProjectCreated(Answer):
     id: str
 
 
-class SpanModel(Answer):
+# A plain record: hundreds of them are answered with every edit.
+class SpanModel(TypedDict):
     """Times of a scene in ticks of the film."""
 
     scene: str

@@ -24,8 +24,10 @@ CACHED_FOREVER = "private, max-age=31536000, immutable"
 
 
 def timeline_model(timeline: Timeline) -> m.TimelineModel:
-    return m.TimelineModel(
-        spans=[m.SpanModel.model_construct(**{name: getattr(s, name) for name in m.SpanModel.model_fields}) for s in timeline.spans],
+    return m.TimelineModel.model_construct(
+        spans=[
+            m.SpanModel(scene=s.scene, join_start=s.join_start, hold_start=s.hold_start, hold_end=s.hold_end, end=s.end) for s in timeline.spans
+        ],
         length=timeline.length,
         frames=timeline.frames,
         frame_ticks=timeline.rate.frame_ticks,

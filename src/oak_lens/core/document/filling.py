@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from .inheritance import photos_of
 from .layers import Layer, TextLayer
-from .models import Document
+from .models import Document, Scene, SharedGroup
 from .ordering import in_order
-from .remembered import remembered
+from .remembered import ByRecord, remembered
 from .texts import Span
 
 DETAIL = re.compile(r"\{([^{}:\n]{1,60})(?::([^{}\n]{1,60}))?\}")
@@ -88,12 +88,14 @@ def naming_details(layers: Iterable[Layer]) -> Iterator[TextLayer]:
     return (layer for layer in layers if isinstance(layer, TextLayer) and layer.filled and any("{" in span.text for span in layer.text))
 
 
+_naming: ByRecord[Scene | SharedGroup, tuple[TextLayer, ...]] = ByRecord(lambda record: tuple(naming_details(record.layers.values())), 4096)
+
+
 @remembered
 def details_told(document: Document) -> Mapping[str, tuple[str, ...]]:
     """What texts say that name details, by the scene or the shared group that holds them."""
-    holding = {key: scene.layers for key, scene in document.scenes.items()} | {key: group.layers for key, group in document.groups.items()}
-    told = {key: tuple(filled(document, text, key).text for text in naming_details(layers.values())) for key, layers in holding.items()}
-    return {key: words for key, words in told.items() if words}
+    holding: Iterable[tuple[str, Scene | SharedGroup]] = (*document.scenes.items(), *document.groups.items())
+    return {key: tuple(filled(document, text, key).text for text in texts) for key, record in holding if (texts := _naming.of(record))}
 
 
 @remembered

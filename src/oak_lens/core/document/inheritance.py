@@ -10,6 +10,7 @@ from .models import Document, Join, Scene, SharedGroup
 from .ordering import in_order
 from .properties import Property
 from .records import LONGEST_TICKS
+from .remembered import ByRecord
 from .templates import SceneRule
 
 
@@ -47,11 +48,14 @@ def look_of(document: Document, layer: PhotoLayer) -> Look | None:
     return document.looks.get(look) if look else None
 
 
+_lowest_photo: ByRecord[Scene, PhotoLayer | None] = ByRecord(lambda scene: next((layer for _, layer in photos_of(scene)), None), 4096)
+
+
 def resolved_backdrop(document: Document, scene: Scene) -> Backdrop:
     """The scene's own backdrop, or that of its lowest photo's look, or the project's."""
     if scene.backdrop is not None:
         return scene.backdrop
-    photo = next((layer for _, layer in photos_of(scene)), None)
+    photo = _lowest_photo.of(scene)
     look = look_of(document, photo) if photo else document.looks.get(document.defaults.look or "")
     return look.backdrop if look else document.defaults.backdrop
 

@@ -100,18 +100,13 @@ def timeline_of(document: Document) -> Timeline:
     """The times of all scenes."""
     listed = in_order(document.scenes)
     holds = [resolved_hold(document, scene) for _, scene in listed]
+    joins = [join_length(resolved_join(document, scene), *holds[i : i + 2]) for i, (_, scene) in enumerate(listed[1:])]
+    if listed:
+        joins = [join_length(document.ends.beginning, holds[0]), *joins, join_length(document.ends.ending, holds[-1])]
     spans: list[SceneSpan] = []
     at = 0
-    for index, (scene_id, scene) in enumerate(listed):
-        if index:
-            coming = join_length(resolved_join(document, scene), holds[index - 1], holds[index])
-        else:
-            coming = join_length(document.ends.beginning, holds[0])
-        hold_end = at + coming + holds[index]
-        if index + 1 < len(listed):
-            going = join_length(resolved_join(document, listed[index + 1][1]), holds[index], holds[index + 1])
-        else:
-            going = join_length(document.ends.ending, holds[index])
+    for (scene_id, scene), hold, coming, going in zip(listed, holds, joins, joins[1:], strict=False):
+        hold_end = at + coming + hold
         spans.append(SceneSpan(scene_id, at, at + coming, hold_end, hold_end + going, scene.speed))
         at = hold_end
     return Timeline(tuple(spans), spans[-1].end if spans else 0, document.frame.frame_rate)
