@@ -1,5 +1,7 @@
 """Parts of planes: what lies before the camera, and what is kept of a plane that another crosses."""
 
+from math import isfinite
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -27,12 +29,11 @@ def before_camera(corners: NDArray[np.float64], pixel_from_plane: Matrix3) -> ND
 
 def seen_before_camera(corners: NDArray[np.float64], pixel_from_plane: Matrix3) -> NDArray[np.float64] | None:
     """(n, 2): where points of a plane are seen; None where one of them is not, or too far away to be told."""
-    homogeneous = corners @ pixel_from_plane[:, :2].T + pixel_from_plane[:, 2]
-    depth = homogeneous[:, 2:]
-    if (depth < NEAR).any():
+    (wx, wy, w1) = pixel_from_plane[2].tolist()
+    if not all(wx * x + wy * y + w1 >= NEAR for x, y in corners.tolist()):
         return None
-    points = homogeneous[:, :2] / depth
-    return points if np.isfinite(points).all() else None
+    points = map_points(pixel_from_plane, corners)
+    return points if all(map(isfinite, points.ravel().tolist())) else None
 
 
 def kept_pixels(polygon: NDArray[np.float64], pixel_from_plane: Matrix3, box: tuple[int, int, int, int]) -> NDArray[np.uint8]:

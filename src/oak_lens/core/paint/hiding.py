@@ -11,7 +11,7 @@ from ..space import Matrix3, box_corners, map_points
 from .effects import in_pixels
 from .kernels import compiled
 from .streaks import way_of
-from .warps import Spans, covered_spans, density
+from .warps import Spans, covered_spans, density, spans_of
 
 Way = list[NDArray[np.float64]]
 """Corners (4, 2), in pixels of the frame, clockwise, of what hides at each moment of the exposure: none where nothing does."""
@@ -29,9 +29,10 @@ class Hiders:
     def __init__(self, ways: list[Way]):
         self._ways = ways
         # (n, 4): left, top, right, bottom of what is hidden; of what hides nothing, none.
-        self._bounds = np.full((len(ways), 4), np.inf)
-        for bounds, way in zip(self._bounds, ways, strict=True):
+        self._bounds, self._corners = np.full((len(ways), 4), np.inf), np.zeros((len(ways), 4, 2))
+        for bounds, corners, way in zip(self._bounds, self._corners, ways, strict=True):
             if len(way) == 1:
+                corners[:] = way[0]
                 bounds[:2], bounds[2:] = way[0].min(axis=0), way[0].max(axis=0)
 
     def of(self, index: int) -> Way:
@@ -40,11 +41,7 @@ class Hiders:
     def trimmed(self, reach: Spans, index: int, box: Box) -> Spans:
         """See `Hidden`; `reach` is changed."""
         left, top, right, bottom = box
-        above = self._bounds[index + 1 :]
-        meets = (above[:, 0] < right) & (above[:, 1] < bottom) & (above[:, 2] > left) & (above[:, 3] > top)
-        for other in np.flatnonzero(meets).tolist():
-            spans = covered_spans(self._ways[index + 1 + other][0], box)
-            _trim(reach[0], reach[1], spans[0], spans[1])
+        _trim_by(self._corners, self._bounds, index + 1, left, top, right, bottom, reach[0], reach[1])
         return reach
 
 
@@ -63,6 +60,15 @@ class Hidden:
     def trimmed(self, reach: Spans, box: Box) -> Spans:
         """The pixels of each row of a box that are seen at their ends: what others above it hide there is left out."""
         return self.hiders.trimmed(reach, self.index, box)
+
+
+@compiled
+def _trim_by(corners: Any, bounds: Any, begin: int, left: int, top: int, right: int, bottom: int, first: Any, last: Any) -> None:
+    hidden_from, hidden_to = np.empty(first.shape[0], np.int64), np.empty(first.shape[0], np.int64)
+    for i in range(begin, bounds.shape[0]):
+        if bounds[i, 0] < right and bounds[i, 1] < bottom and bounds[i, 2] > left and bounds[i, 3] > top:
+            spans_of(corners[i], left, top, right, hidden_from, hidden_to)
+            _trim(first, last, hidden_from, hidden_to)
 
 
 @compiled

@@ -151,7 +151,7 @@ def covered_spans(corners_px: NDArray[np.float64], box: tuple[int, int, int, int
     """
     left, top, right, bottom = box
     first, last = np.empty(bottom - top, np.int64), np.empty(bottom - top, np.int64)
-    _spans(np.ascontiguousarray(corners_px), left, top, right, first, last)
+    spans_of(np.ascontiguousarray(corners_px), left, top, right, first, last)
     return first, last
 
 
@@ -191,7 +191,8 @@ def _touched(corners: Any, left: int, top: int, right: int, margin: float, first
 
 
 @compiled
-def _spans(corners: Any, left: int, top: int, right: int, first: Any, last: Any) -> None:
+def spans_of(corners: Any, left: int, top: int, right: int, first: Any, last: Any) -> None:
+    """See `covered_spans`; for compiled code."""
     for row in range(first.shape[0]):
         y = top + row
         low, high = float(left), float(right)
