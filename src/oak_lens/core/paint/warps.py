@@ -13,7 +13,7 @@ from .kernels import compiled
 BLEND_FROM, BLEND_TO = 0.7, 0.85
 """Where between two levels a warp passes from one to the other; outside only one is needed. Late, as cubic splines allow it: in photos the
 finer level is nearer to what a whole reduction would give, by 3 to 10 dB. Narrow, since two cost twice as much; in a zoom of a hundredth a
-second it is still passed in more than two."""
+second it is passed in five."""
 
 Spans = tuple[NDArray[np.int64], NDArray[np.int64]]
 """(from, to): pixels of each row of a box, counted from its left edge."""
