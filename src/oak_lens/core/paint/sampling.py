@@ -116,6 +116,8 @@ def sharp_room(columns: int) -> Any:
 
 @compiled
 def weigh(m: Any, y: int, first: int, n: int, sprite: Any, share: int, room: Any) -> None:
+    """Into `room`: where n pixels of row y, from column `first` on, lie in a sprite of at least 4 x 4, seen through m, and what `sixteen_shares`
+    needs for weights that sum to `share` of 2^14."""
     at, across, down, left, right, d0, d1, d2, d3, _ = room
     _sharp_places(m, y, first, n, sprite.shape[1], sprite.shape[0], at, across, down)
     fetch(sprite, at, n)
@@ -135,7 +137,8 @@ def _shares(room: Any, o: Any, share: Any) -> Any:
 
 @compiled
 def sharp_row(to: Any, add: Any, n: int, a: Any, room: Any, b: Any, other: Any, amount: int) -> None:
-    """n pixels at `to`, by what `weigh` has told of one or two sprites."""
+    """n pixels, a multiple of four, at the address `to`, by what `weigh` has told of one sprite, or of two if `amount`, the second's share of 2^14,
+    is not 0; `add`: the address of what is added to each before it is cut to whole levels."""
     at, at2 = room[0].ctypes.data, other[0].ctypes.data
     for i in range(0, n, 16):
         weights = _shares(room, i64(4 * i), i64((1 << UNIT) - amount))
@@ -152,6 +155,7 @@ def sharp_row(to: Any, add: Any, n: int, a: Any, room: Any, b: Any, other: Any, 
 
 @compiled
 def fetch(sprite: Any, at: Any, n: int) -> None:
+    """Asks for the memory that the rows after n pixels at these byte offsets will read."""
     down, most = i64(4 * ROWS_AHEAD * sprite.shape[1]), i64(4 * sprite.shape[0] * sprite.shape[1] - 64)
     for i in range(0, n, 8):
         prefetch(sprite.ctypes.data + min(i64(at[i]) + down, most))
