@@ -1,6 +1,7 @@
 """A signed-in client of the application over the test database."""
 
 import io
+import json
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -11,6 +12,15 @@ from PIL import Image
 from sqlalchemy import Engine
 
 from oak_lens.api.application import create_app
+from oak_lens.api.front_end import DESK, MANIFEST
+
+SHELL, PLACE = DESK
+BUILT = {
+    SHELL: {"file": "assets/shell.js", "imports": ["pieces"]},
+    PLACE: {"file": "assets/desk.js", "imports": ["pieces", SHELL]},
+    "pieces": {"file": "assets/pieces.js"},
+}
+"""What the front end's build tells of its scripts."""
 
 
 class Signed:
@@ -44,7 +54,9 @@ class Signed:
 def app(engine: Engine, database_url: str, tmp_path: Path) -> Iterator[Any]:
     web = tmp_path / "web"
     (web / "assets").mkdir(parents=True)
-    (web / "index.html").write_text("<meta name='style-nonce' content='__NONCE__'>")
+    (web / "index.html").write_text("<head><meta name='style-nonce' content='__NONCE__'></head>")
+    (web / ".vite").mkdir()
+    (web / MANIFEST).write_text(json.dumps(BUILT))
     made = create_app(database_url, tmp_path / "home", "secret", "key", web)
     yield made
     made.extensions["oak"].engine.dispose()

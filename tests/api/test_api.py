@@ -123,6 +123,16 @@ def test_pages_carry_a_strict_policy_with_a_fresh_nonce(signed: Signed) -> None:
     assert "'none'" in signed.client.get("/api/catalogue").headers["Content-Security-Policy"]
 
 
+def test_a_projects_page_asks_ahead_for_its_document_and_its_scripts(signed: Signed) -> None:
+    def asked(path: str) -> list[str]:
+        return re.findall(r'<link rel="(?:modulepreload|preload)"[^>]* href="([^"]+)">', signed.client.get(path).text)
+
+    document = "/api/projects/0a1b2c3d4e5f6071"
+    assert asked("/projects/0a1b2c3d4e5f6071") == [document, "/assets/shell.js", "/assets/desk.js", "/assets/pieces.js"]
+    assert asked("/projects/0a1b2c3d4e5f6071/fill") == [document] and asked("/") == []
+    assert asked('/projects/0a"><script>') == []
+
+
 @pytest.mark.parametrize(
     ("body", "status", "code"),
     [

@@ -2,12 +2,11 @@
 
 import hashlib
 import hmac
-import secrets
 from pathlib import Path
 from typing import Any, cast
 
 import cv2
-from flask import Response, g, jsonify, make_response, redirect, request, send_from_directory
+from flask import Response, g, jsonify, make_response, redirect, request
 from flask_openapi3 import Info, OpenAPI
 from werkzeug.exceptions import HTTPException
 
@@ -19,6 +18,7 @@ from ..storage.sign_ins import UNUSED_DAYS
 from . import catalogue, exports, faces, filling, pictures, projects, sounds, tables, templates
 from . import models as m
 from .errors import STATUS, answer, answer_fault, answer_validation
+from .front_end import add_front_end
 from .live import add_live_socket
 from .state import LOCAL_ACCOUNT, signed_in, who
 
@@ -45,7 +45,7 @@ def create_app(
     _errors(app)
     add_live_socket(app)
     if web is not None:
-        _front_end(app, web)
+        add_front_end(app, web)
     cv2.setNumThreads(1)
     return app
 
@@ -149,31 +149,3 @@ def _errors(app: OpenAPI) -> None:
         return answer_fault("request.failed", "Something went wrong on the server. What was kept is safe; reload the page and try again.")
 
     assert STATUS["request.failed"] == 500
-
-
-def _front_end(app: OpenAPI, web: Path) -> None:
-    page = (web / "index.html").read_text(encoding="utf-8")
-
-    def asset(name: str) -> Response:
-        response = make_response(send_from_directory(web / "assets", name))
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
-        return response
-
-    def index(path: str = "") -> Any:
-        if path.startswith("api/"):
-            return answer_fault("request.not_found", "There is nothing at this address.")
-        if path == "icon.svg":
-            return send_from_directory(web, "icon.svg")
-        # Pieces of the interface library add their own style elements; the nonce lets in those and no others.
-        nonce = secrets.token_urlsafe(16)
-        response = make_response(page.replace("__NONCE__", nonce))
-        response.headers["Content-Security-Policy"] = (
-            f"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-{nonce}'; img-src 'self' blob: data:; font-src 'self'; "
-            "connect-src 'self'; media-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
-        )
-        return response
-
-    # Pages and their files are no part of the API's description.
-    app.add_url_rule("/assets/<path:name>", view_func=asset)
-    app.add_url_rule("/", view_func=index)
-    app.add_url_rule("/<path:path>", view_func=index)

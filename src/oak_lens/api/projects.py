@@ -1,16 +1,17 @@
 """Projects: list, create, open, edit, undo, versions."""
 
-from collections.abc import Iterable
+import json
+from collections.abc import Iterable, Mapping
 from dataclasses import asdict
 
 from flask import Response, request
 
-from ..core.document import Document, applied, details_told
+from ..core.document import ByRecord, Document, Scene, applied, details_told
 from ..core.edits import HEAD_FIELDS, apply_edits, parse_edits, scene_changes
 from ..core.errors import Fault, NotFound
 from ..core.evaluate import Timeline, timeline_of
 from ..core.time import seconds
-from ..services.findings import changed_marks, scene_marks
+from ..services.findings import all_marks, changed_marks
 from ..services.ports import ProjectHead
 from ..services.projects import Edited
 from ..services.watching import join_moment, outlines, scene_moment
@@ -19,6 +20,10 @@ from . import models as m
 from .state import services, who
 
 blueprint = blueprints.blueprint("projects")
+
+SCENES_WRITTEN = 2_000
+
+_written = ByRecord[Scene, str](lambda scene: scene.model_dump_json(by_alias=True), SCENES_WRITTEN)
 
 CACHED_FOREVER = "private, max-age=31536000, immutable"
 
@@ -56,6 +61,17 @@ def _summary(head: ProjectHead) -> m.ProjectSummary:
     )
 
 
+def _answer(answer: m.Answer, **texts: str) -> Response:
+    """An answer whose parts named are JSON already."""
+    rest = answer.model_dump_json(by_alias=True, exclude=set(texts)).removesuffix("}")
+    return Response("".join((rest, *(f',"{name}":{text}' for name, text in texts.items()), "}")), mimetype="application/json")
+
+
+def _scenes_text(scenes: Mapping[str, Scene | None]) -> str:
+    """Scenes as JSON: a scene is written once, whatever is asked of the others."""
+    return "{" + ",".join(f"{json.dumps(key)}:{'null' if scene is None else _written.of(scene)}" for key, scene in scenes.items()) + "}"
+
+
 @blueprint.get("/projects", responses={200: m.ProjectList})
 def list_projects():  # type: ignore[no-untyped-def]
     return m.ProjectList(projects=[_summary(head) for head in services().projects.listed(who())]).model_dump(mode="json")
@@ -73,18 +89,18 @@ def read_project(path: m.ProjectPath):  # type: ignore[no-untyped-def]
     projects = services().projects
     head, document = projects.read(who(), path.project)
     undo, redo = projects.labels(who(), path.project)
-    timeline = timeline_of(document)
     answer = m.ProjectAnswer.model_construct(
         id=head.id,
         revision=head.revision,
         document=document,
-        timeline=timeline_model(timeline),
-        marks=scene_marks(document, timeline),
+        timeline=timeline_model(timeline_of(document)),
+        marks=all_marks(document),
         applied=_applied(document),
         undo=undo,
         redo=redo,
     )
-    return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
+    rest = document.model_dump_json(by_alias=True, exclude={"scenes"}).removesuffix("}")
+    return _answer(answer, document=f'{rest},"scenes":{_scenes_text(document.scenes)}}}')
 
 
 @blueprint.delete("/projects/<project>", responses={204: None, 404: m.Faults})
@@ -123,7 +139,7 @@ def _edited(edited: Edited) -> Response:
         undo=edited.undo,
         redo=edited.redo,
     )
-    return Response(answer.model_dump_json(by_alias=True), mimetype="application/json")
+    return _answer(answer, scenes=_scenes_text(change.scenes))
 
 
 LONGEST_REQUEST = 64

@@ -46,8 +46,8 @@ def scene_marks(document: Document, timeline: Timeline, scenes: Iterable[str] | 
 
 def changed_marks(before: Document | None, after: Document) -> dict[str, str]:
     """New marks of the scenes that show something else now; of all, if it is not known what was before."""
-    old = {} if before is None else _all_marks(before)
-    new = _all_marks(after) if before is None else _marks_after(before, old, after)
+    old = {} if before is None else all_marks(before)
+    new = all_marks(after) if before is None else _marks_after(before, old, after)
     return {k: mark for k, mark in new.items() if old.get(k) != mark}
 
 
@@ -55,7 +55,7 @@ _recent: tuple[tuple[ReferenceType[Document], dict[str, str]], ...] = ()
 RECENT = 8
 
 
-def _all_marks(document: Document) -> dict[str, str]:
+def all_marks(document: Document) -> dict[str, str]:
     """Marks of all scenes; those of the last documents are remembered: what came out of one edit goes into the next."""
     global _recent
     for known, marks in _recent:
@@ -82,7 +82,7 @@ def _marks_after(before: Document, old: dict[str, str], after: Document) -> dict
     whose surface runs on from another, or that tell something else of the rest."""
     global _recent
     if any(_touched(getattr(before, name), getattr(after, name)) for name in SHARED):
-        return _all_marks(after)
+        return all_marks(after)
     lengths = {span.scene: span.own_length for span in timeline_of(before).spans}
     (old_runs, runs), (old_told, told) = (tuple(map(of, (before, after))) for of in (surface_runs, told_in))
     changed = [

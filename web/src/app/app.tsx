@@ -17,6 +17,7 @@ const ProjectsPage = arriving(() => import('@/features/projects/page').then((m) 
 const pageAt = (path: string) => (path.endsWith('/fill') ? FillingPage : path.endsWith('/table') ? TablePage : path.startsWith('/projects/') ? ProjectShell : ProjectsPage)
 
 const AGAIN_MS = 1500
+const RESTING_MS = 1500
 
 export function App() {
   const queries = useQueryClient()
@@ -24,7 +25,10 @@ export function App() {
   useEffect(() => {
     startTheme()
     // A page's scripts, and a project's document, travel together with the session and the catalogue.
-    pageAt(location.pathname).ask()
+    const page = pageAt(location.pathname)
+    page.ask()
+    // What most likely comes next arrives while one looks at the list.
+    const resting = page === ProjectsPage ? window.setTimeout(ProjectShell.ask, RESTING_MS) : 0
     const id = /^\/projects\/([^/]+)/.exec(location.pathname)?.[1]
     if (location.pathname.endsWith('/fill')) {
       void queries.prefetchQuery({ queryKey: ['templates'], queryFn: () => settled(client.GET('/api/templates')) })
@@ -41,7 +45,10 @@ export function App() {
         },
       )
     void begin()
-    return () => clearTimeout(again)
+    return () => {
+      clearTimeout(again)
+      clearTimeout(resting)
+    }
   }, [queries])
   if (state === 'opening') return <Waiting />
   if (state !== 'open')
