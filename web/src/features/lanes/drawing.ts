@@ -78,13 +78,13 @@ function bar(c: CanvasRenderingContext2D, x0: number, x1: number, y: number, col
   c.restore()
 }
 
-function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane' }>, top: number, look: Look): void {
+function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane' }>, look: Drawn): void {
   const { row, height } = track
   const values = row.curve?.values ?? []
   const speeds = row.curve?.speeds ?? []
   if (!values.length) return
   const [low, high] = curveRange(row)
-  const y = (v: number) => top + height - 8 - ((v - low) / (high - low)) * (height - 16)
+  const y = (v: number) => height - 8 - ((v - low) / (high - low)) * (height - 16)
   const x = (i: number) => pxAt(look.scale, (look.length * i) / (values.length - 1))
   c.strokeStyle = '#3a3733'
   c.lineWidth = 1
@@ -98,7 +98,7 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
   c.setLineDash([4, 3])
   c.strokeStyle = WATER
   c.beginPath()
-  for (const [i, v] of speeds.entries()) c.lineTo(x(i), top + height - 8 - (Math.abs(v) / fastest) * (height - 16) * 0.9)
+  for (const [i, v] of speeds.entries()) c.lineTo(x(i), height - 8 - (Math.abs(v) / fastest) * (height - 16) * 0.9)
   c.stroke()
   c.setLineDash([])
   c.strokeStyle = BRASS
@@ -127,18 +127,27 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
   })
 }
 
-/** Draws what is in sight of all rows. */
-export function draw(canvas: HTMLCanvasElement, look: Look): void {
-  const ratio = window.devicePixelRatio || 1
-  const [w, h] = [look.width, look.height]
-  if (canvas.width !== Math.round(w * ratio) || canvas.height !== Math.round(h * ratio)) {
-    canvas.width = Math.round(w * ratio)
-    canvas.height = Math.round(h * ratio)
-  }
+/** What a row is drawn by, besides itself. */
+type Drawn = Pick<Look, 'scale' | 'width' | 'length' | 'chosen'> & { ratio: number }
+
+/** Rows as they were drawn last: whoever scrolls sees them again. A row whose keys change is another one. */
+export type Strips = WeakMap<Track, { strip: HTMLCanvasElement; by: Drawn }>
+
+function sized(canvas: HTMLCanvasElement, width: number, height: number, ratio: number): CanvasRenderingContext2D | null {
+  const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)]
+  if (canvas.width !== w || canvas.height !== h) Object.assign(canvas, { width: w, height: h })
   const c = canvas.getContext('2d')
+  c?.setTransform(ratio, 0, 0, ratio, 0, 0)
+  c?.clearRect(0, 0, width, height)
+  return c
+}
+
+/** Draws what is in sight of all rows. */
+export function draw(canvas: HTMLCanvasElement, look: Look, strips: Strips): void {
+  const by: Drawn = { scale: look.scale, width: look.width, length: look.length, chosen: look.chosen, ratio: window.devicePixelRatio || 1 }
+  const [w, h] = [look.width, look.height]
+  const c = sized(canvas, w, h, by.ratio)
   if (!c) return
-  c.setTransform(ratio, 0, 0, ratio, 0, 0)
-  c.clearRect(0, 0, w, h)
   // What lies outside the hold belongs to the joins: a little darker.
   c.fillStyle = '#00000030'
   c.fillRect(0, 0, Math.max(0, pxAt(look.scale, look.hold[0])), h)
@@ -146,39 +155,7 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
   for (const track of look.tracks) {
     const top = track.top - look.scroll
     if (top > h || top + track.height < 0) continue
-    c.strokeStyle = track.first ? '#4a463f' : '#33312d'
-    c.lineWidth = 1
-    c.beginPath()
-    c.moveTo(0, top + 0.5)
-    c.lineTo(w, top + 0.5)
-    c.stroke()
-    if (track.kind === 'bars') {
-      for (const b of track.bars) bar(c, pxAt(look.scale, b.first), pxAt(look.scale, b.last), top + track.height / 2, b.slot === 'move' ? ASH : b.slot === 'stop' ? WATER : LICHEN, b.label)
-      continue
-    }
-    if (track.open) {
-      curve(c, track, top, look)
-      continue
-    }
-    const y = top + track.height / 2
-    const keys = track.row.keys
-    if (keys.length > 1) {
-      c.strokeStyle = '#6b655a'
-      c.lineWidth = 2.5
-      c.beginPath()
-      c.moveTo(pxAt(look.scale, keys[0]?.at ?? 0), y)
-      c.lineTo(pxAt(look.scale, keys.at(-1)?.at ?? 0), y)
-      c.stroke()
-    }
-    let last = -100
-    keys.forEach((key, index) => {
-      const x = pxAt(look.scale, key.at)
-      const chosen = look.chosen.has(`${track.id}/${key.id}`)
-      // Many keys in little room are drawn as one: what cannot be told apart need not be.
-      if (x - last < 2.5 && !chosen) return
-      last = x
-      if (x > -10 && x < w + 10) mark(c, x, y, key, keys[index - 1], chosen)
-    })
+    c.drawImage(stripOf(track, by, strips), 0, Math.round(top * by.ratio) / by.ratio, w, track.height)
   }
   if (look.box) {
     const [x0, y0, x1, y1] = look.box
@@ -187,4 +164,50 @@ export function draw(canvas: HTMLCanvasElement, look: Look): void {
     c.strokeRect(Math.min(x0, x1), Math.min(y0, y1) - look.scroll, Math.abs(x1 - x0), Math.abs(y1 - y0))
     c.setLineDash([])
   }
+}
+
+function stripOf(track: Track, by: Drawn, strips: Strips): HTMLCanvasElement {
+  const known = strips.get(track)
+  if (known && (Object.keys(by) as (keyof Drawn)[]).every((name) => known.by[name] === by[name])) return known.strip
+  const strip = known?.strip ?? document.createElement('canvas')
+  const c = sized(strip, by.width, track.height, by.ratio)
+  if (c) drawRow(c, track, by)
+  strips.set(track, { strip, by })
+  return strip
+}
+
+function drawRow(c: CanvasRenderingContext2D, track: Track, look: Drawn): void {
+  c.strokeStyle = track.first ? '#4a463f' : '#33312d'
+  c.lineWidth = 1
+  c.beginPath()
+  c.moveTo(0, 0.5)
+  c.lineTo(look.width, 0.5)
+  c.stroke()
+  if (track.kind === 'bars') {
+    for (const b of track.bars) bar(c, pxAt(look.scale, b.first), pxAt(look.scale, b.last), track.height / 2, b.slot === 'move' ? ASH : b.slot === 'stop' ? WATER : LICHEN, b.label)
+    return
+  }
+  if (track.open) {
+    curve(c, track, look)
+    return
+  }
+  const y = track.height / 2
+  const keys = track.row.keys
+  if (keys.length > 1) {
+    c.strokeStyle = '#6b655a'
+    c.lineWidth = 2.5
+    c.beginPath()
+    c.moveTo(pxAt(look.scale, keys[0]?.at ?? 0), y)
+    c.lineTo(pxAt(look.scale, keys.at(-1)?.at ?? 0), y)
+    c.stroke()
+  }
+  let last = -100
+  keys.forEach((key, index) => {
+    const x = pxAt(look.scale, key.at)
+    const chosen = look.chosen.has(`${track.id}/${key.id}`)
+    // Many keys in little room are drawn as one: what cannot be told apart need not be.
+    if (x - last < 2.5 && !chosen) return
+    last = x
+    if (x > -10 && x < look.width + 10) mark(c, x, y, key, keys[index - 1], chosen)
+  })
 }

@@ -44,7 +44,7 @@ export function KeyBar() {
   return (
     <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px]">
       <span className="whitespace-nowrap font-mono text-[11px] text-glow">{marks.length === 1 ? '1 key' : `${marks.length} keys`}</span>
-      <select aria-label="Ease of the chosen keyframes" value={ease ?? ''} onChange={(e) => void easeKeys(e.target.value)} className={field}>
+      <select aria-label="Ease of the chosen keyframes" value={ease ?? ''} onChange={(e) => void easeKeys(e.target.value)} className={`${field} max-[1420px]:w-[96px]`}>
         {ease === null && <option value="">ease…</option>}
         {catalogue().eases.map((e) => (
           <option key={e.id} value={e.id}>
@@ -106,8 +106,8 @@ export function KeyBar() {
       <Menu
         align="start"
         trigger={
-          <button type="button" className="flex h-6 items-center gap-1 whitespace-nowrap rounded-md px-1.5 hover:bg-white/10">
-            <ArrowLeftRight size={12} /> Turn
+          <button type="button" title="Turn the chosen keyframes round, and more" className="flex h-6 shrink-0 items-center gap-1 whitespace-nowrap rounded-md px-1.5 hover:bg-white/10">
+            <ArrowLeftRight size={12} /> <span className="sr-only min-[1420px]:not-sr-only">Turn</span>
           </button>
         }
         entries={async () => {

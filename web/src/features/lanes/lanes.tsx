@@ -33,9 +33,9 @@ export function Lanes() {
           type="button"
           aria-expanded={shown}
           onClick={() => useSession.setState({ lanesShown: !shown })}
-          className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px]' : ''}`}
+          className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px] max-[1420px]:max-w-[56px]' : ''}`}
         >
-          {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+          {shown ? <ChevronDown size={14} className="shrink-0" /> : <ChevronRight size={14} className="shrink-0" />}
           <span className="truncate">{name || 'Lanes'}</span>
         </button>
         {shown && (busy || hasCopied()) && <KeyBar />}

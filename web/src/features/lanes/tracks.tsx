@@ -7,7 +7,7 @@ import { edit } from '@/project/connection'
 import { useProject } from '@/project/project'
 import { chooseKeys, tryEdits, useSession } from '@/project/session'
 import { chosenMarks, laneRef, sameKey } from './actions'
-import { draw } from './drawing'
+import { draw, type Strips } from './drawing'
 import { beatsWithin, enlarged, INSET, LABELS, RULER, type Track, tracksOf, shifted } from './model'
 import { fitted, ticksAt } from '@/project/time-scale'
 import { boxed, draggedTo, type Hit, hit, keyOf, pressed } from './hitting'
@@ -29,14 +29,13 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   const beats = useMemo(() => beatsWithin(heard, { start, speed }, lanes.length), [heard, start, speed, lanes.length])
   const [width, setWidth] = useState(400)
   const [height, setHeight] = useState(120)
-  const [scroll, setScroll] = useState(0)
   const [range, setRange] = useState<[number, number] | null>(null)
   const [box, setBox] = useState<[number, number, number, number] | null>(null)
   const area = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [from, to] = range ?? [0, lanes.length]
-  const scale = fitted(from, to, width, INSET)
-  const chosen = new Set(chosenKeys.map((k) => `${k.scene}/${k.layer ?? ''}/${k.property}/${k.key}`))
+  const scale = useMemo(() => fitted(from, to, width, INSET), [from, to, width])
+  const chosen = useMemo(() => new Set(chosenKeys.map((k) => `${k.scene}/${k.layer ?? ''}/${k.property}/${k.key}`)), [chosenKeys])
   const drawn = { tracks, scale, length: lanes.length, chosen }
   const total = tracks.at(-1) ? (tracks.at(-1) as Track).top + (tracks.at(-1) as Track).height : 0
 
@@ -50,9 +49,13 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
     watch.observe(node)
     return () => watch.disconnect()
   }, [])
-  useEffect(() => {
-    if (canvas.current) draw(canvas.current, { tracks, scale, scroll, width, height, length: lanes.length, chosen, box, hold: [lanes.hold_from, lanes.hold_to] })
-  })
+  const strips = useRef<Strips>(new WeakMap())
+  // Scrolling draws, and makes nothing else anew.
+  const drawAgain = () => {
+    const scroll = area.current?.scrollTop ?? 0
+    if (canvas.current) draw(canvas.current, { ...drawn, scroll, width, height, box, hold: [lanes.hold_from, lanes.hold_to] }, strips.current)
+  }
+  useEffect(drawAgain)
 
   /** Pixels of the rows: from the left of the time, from the top of the first row. */
   const inRows = (at: [number, number]): [number, number] => {
@@ -118,7 +121,7 @@ export function Tracks({ lanes }: { lanes: Lanes }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col" onWheel={wheel}>
       <Ruler lanes={lanes} scale={scale} to={to} beats={beats} marks={chosenMarks().map((m) => m.key.at)} left={LABELS} height={RULER} zoomed={range !== null} onFit={() => setRange(null)} />
-      <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={(e) => setScroll(e.currentTarget.scrollTop)}>
+      <div ref={area} className="relative min-h-0 flex-1 overflow-y-auto overflow-x-hidden" onScroll={drawAgain}>
         <div className="sticky top-0 h-0" style={{ marginLeft: LABELS }}>
           <canvas ref={canvas} className="pointer-events-none" style={{ width, height }} />
           {/* Cut off at the names: when only a part of the time is shown, the playhead may lie left of it. */}

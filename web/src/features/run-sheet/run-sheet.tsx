@@ -119,7 +119,7 @@ export function RunSheet() {
       {spacing === 'time' ? (
         <TimeSheet order={order} chosen={chosen} onClick={click} onClose={() => space('even')} />
       ) : (
-        <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto px-2 pb-6">
+        <div ref={list} data-scroller className="min-h-0 flex-1 overflow-y-auto bg-paper px-2 pb-6">
           {rows.length > 0 && <JoinLine place={{ at: 'beginning' }} own={ends?.beginning ?? null} lasts={(first?.hold_start ?? 0) - (first?.join_start ?? 0)} />}
           <ol ref={sheet} aria-label="Scenes" className="relative" style={{ height: virtual.getTotalSize() }}>
             {shown.map(({ index, start }) => {
