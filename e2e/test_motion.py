@@ -164,6 +164,16 @@ def test_what_is_dragged_while_recording_becomes_a_path_that_is_bent_retimed_and
         return [k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values()] != handles
 
     until(pulled, 5, "an own curve")
+
+    def handle_seen() -> bool:
+        # Where it can be taken, it is drawn.
+        first, second = sorted((centre(keys(page, "Place").nth(i)) for i in range(2)), key=lambda p: p[0])
+        along, up = next(k["ease_out"] for k in lanes_of(page)["placement.path"]["keys"].values() if k["ease_out"] not in handles)
+        x, y = first[0] + along * (second[0] - first[0]), first[1] + up * (second[1] - first[1])
+        dot = Image.open(io.BytesIO(page.screenshot(clip={"x": x - 2, "y": y - 2, "width": 4, "height": 4})))
+        return all(low > 200 for low, _ in dot.convert("RGB").getextrema())
+
+    until(handle_seen, 5, "the handle on the lane")
     # On the easel: bent, and a point dragged. A pull that came before the curve chose other keys.
     page.mouse.click(*centre(keys(page, "Place").nth(0)))
     page.get_by_role("button", name="Turn", exact=True).click()

@@ -259,6 +259,15 @@ def test_an_edit_answers_with_what_changed_and_no_more(signed: Signed, picture_f
     assert set(cut["marks"]) == {"s2", "s3"}
     everything = signed.edit(project, {"edit": "set_frame", "width": 1080, "height": 1080}).json
     assert len(everything["marks"]) == 6 and everything["frame"]["width"] == 1080
+    # What was read, brought up to date by the answers, is what is read anew: scenes that are gone too.
+    named = 'Quotes " and \\ and a flake \u2744'
+    known = signed.client.get(f"/api/projects/{project}").json["document"]["scenes"]
+    for step in ({"edit": "set_scenes", "ids": ["s0"], "name": named}, {"edit": "remove_scenes", "ids": ["s1"]}):
+        known |= signed.edit(project, step).json["scenes"]
+    assert known["s0"]["name"] == named and known.pop("s1") is None
+    read = signed.client.get(f"/api/projects/{project}").json
+    stored = PostgresProjects(signed.client.application.extensions["oak"].engine).read(project)[1]
+    assert read["document"] == stored.model_dump(mode="json", by_alias=True) and read["document"]["scenes"] == known
 
 
 def test_the_catalogue_lists_what_the_core_knows(signed: Signed) -> None:

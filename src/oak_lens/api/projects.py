@@ -22,6 +22,7 @@ from .state import services, who
 blueprint = blueprints.blueprint("projects")
 
 SCENES_WRITTEN = 2_000
+"""Scenes whose JSON is remembered, over all projects: some 5 kB each."""
 
 _written = ByRecord[Scene, str](lambda scene: scene.model_dump_json(by_alias=True), SCENES_WRITTEN)
 

@@ -78,13 +78,15 @@ function bar(c: CanvasRenderingContext2D, x0: number, x1: number, y: number, col
   c.restore()
 }
 
-function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane' }>, look: Drawn): void {
+type LaneTrack = Extract<Track, { kind: 'lane' }>
+
+function curve(c: CanvasRenderingContext2D, track: LaneTrack, look: Drawn): void {
   const { row, height } = track
   const values = row.curve?.values ?? []
   const speeds = row.curve?.speeds ?? []
   if (!values.length) return
   const [low, high] = curveRange(row)
-  const y = (v: number) => height - 8 - ((v - low) / (high - low)) * (height - 16)
+  const y = heightIn(track)
   const x = (i: number) => pxAt(look.scale, (look.length * i) / (values.length - 1))
   c.strokeStyle = '#3a3733'
   c.lineWidth = 1
@@ -107,23 +109,39 @@ function curve(c: CanvasRenderingContext2D, track: Extract<Track, { kind: 'lane'
   for (const [i, v] of values.entries()) c.lineTo(x(i), y(v))
   c.stroke()
   row.keys.forEach((key, index) => {
-    const chosen = look.chosen.has(`${track.id}/${key.id}`)
+    mark(c, pxAt(look.scale, key.at), y(heightOf(row, key, look.length)), key, row.keys[index - 1], look.chosen.has(`${track.id}/${key.id}`))
+  })
+}
+
+/** Pixels from the top of an open lane at which a value is drawn. */
+function heightIn({ row, height }: LaneTrack): (value: number) => number {
+  const [low, high] = curveRange(row)
+  return (value) => height - 8 - ((value - low) / (high - low)) * (height - 16)
+}
+
+/** Handles of an open lane's chosen keys. They may reach into other rows, so they are drawn over all of them. */
+function handles(c: CanvasRenderingContext2D, track: LaneTrack, top: number, look: Drawn): void {
+  const { row } = track
+  if (!row.curve?.values?.length) return
+  const inside = heightIn(track)
+  const y = (value: number) => top + inside(value)
+  row.keys.forEach((key, index) => {
+    if (!look.chosen.has(`${track.id}/${key.id}`)) return
     const at = [pxAt(look.scale, key.at), y(heightOf(row, key, look.length))] as const
-    if (chosen)
-      for (const end of handlesOf(row, index, look.length)) {
-        const [hx, hy] = [pxAt(look.scale, end.at), y(end.value)]
-        c.strokeStyle = '#ece7dd'
-        c.lineWidth = 1
-        c.beginPath()
-        c.moveTo(at[0], at[1])
-        c.lineTo(hx, hy)
-        c.stroke()
-        c.fillStyle = '#ece7dd'
-        c.beginPath()
-        c.arc(hx, hy, 4, 0, 7)
-        c.fill()
-      }
-    mark(c, at[0], at[1], key, row.keys[index - 1], chosen)
+    for (const end of handlesOf(row, index, look.length)) {
+      const [hx, hy] = [pxAt(look.scale, end.at), y(end.value)]
+      c.strokeStyle = '#ece7dd'
+      c.lineWidth = 1
+      c.beginPath()
+      c.moveTo(at[0], at[1])
+      c.lineTo(hx, hy)
+      c.stroke()
+      c.fillStyle = '#ece7dd'
+      c.beginPath()
+      c.arc(hx, hy, 4, 0, 7)
+      c.fill()
+    }
+    mark(c, at[0], at[1], key, row.keys[index - 1], true)
   })
 }
 
@@ -157,6 +175,7 @@ export function draw(canvas: HTMLCanvasElement, look: Look, strips: Strips): voi
     if (top > h || top + track.height < 0) continue
     c.drawImage(stripOf(track, by, strips), 0, Math.round(top * by.ratio) / by.ratio, w, track.height)
   }
+  for (const track of look.tracks) if (track.kind === 'lane' && track.open) handles(c, track, track.top - look.scroll, by)
   if (look.box) {
     const [x0, y0, x1, y1] = look.box
     c.strokeStyle = '#ece7dd'

@@ -42,9 +42,9 @@ export function KeyBar() {
   const paths = selectedLanes().filter((l) => l.property.endsWith('.path'))
   const springy = (partial: Record<string, number>): Edit => ({ edit: 'ease_keys', keys, follow: { ...follow, ...partial } as EditOf<'ease_keys'>['follow'] })
   return (
-    <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px]">
+    <div role="group" aria-label="Chosen keyframes" className="flex min-w-0 items-center gap-1.5 text-[12px] *:shrink-0">
       <span className="whitespace-nowrap font-mono text-[11px] text-glow">{marks.length === 1 ? '1 key' : `${marks.length} keys`}</span>
-      <select aria-label="Ease of the chosen keyframes" value={ease ?? ''} onChange={(e) => void easeKeys(e.target.value)} className={`${field} max-[1420px]:w-[96px]`}>
+      <select aria-label="Ease of the chosen keyframes" value={ease ?? ''} onChange={(e) => void easeKeys(e.target.value)} className={`${field} min-w-[84px] !shrink`}>
         {ease === null && <option value="">ease…</option>}
         {catalogue().eases.map((e) => (
           <option key={e.id} value={e.id}>

@@ -33,7 +33,7 @@ export function Lanes() {
           type="button"
           aria-expanded={shown}
           onClick={() => useSession.setState({ lanesShown: !shown })}
-          className={`flex min-w-0 items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[92px] max-[1420px]:max-w-[56px]' : ''}`}
+          className={`flex items-center gap-1 font-heading text-[14px] font-semibold ${busy ? 'max-w-[160px] min-w-[56px] shrink-[9]' : 'min-w-0'}`}
         >
           {shown ? <ChevronDown size={14} className="shrink-0" /> : <ChevronRight size={14} className="shrink-0" />}
           <span className="truncate">{name || 'Lanes'}</span>
